@@ -1,0 +1,177 @@
+import { createRequire } from 'node:module';
+import { readFileSync } from 'node:fs';
+import { expect, test, type Page } from '@playwright/test';
+import { demo, newShow, row, watchProblems, well } from './steps.ts';
+
+const axeSource = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
+interface Violation {
+  readonly id: string;
+  readonly impact: string;
+  readonly nodes: readonly { readonly html: string }[];
+}
+
+async function violations(page: Page): Promise<string[]> {
+  await page.evaluate(axeSource);
+  const found = await page.evaluate(async () => {
+    const axe = (window as unknown as { axe: { run: () => Promise<{ violations: Violation[] }> } }).axe;
+    return (await axe.run()).violations.filter(({ impact }) => ['serious', 'critical'].includes(impact));
+  });
+  return found.map(
+    ({ id, nodes }) =>
+      `${id}: ${nodes
+        .slice(0, 3)
+        .map(({ html }) => html.slice(0, 160))
+        .join(' | ')}`,
+  );
+}
+
+const screens: readonly (readonly [string, string, (page: Page) => Promise<void>])[] = [
+  ['shows', '/', async (page) => expect(page.getByRole('link', { name: /Harbour Finals/ })).toBeVisible()],
+  ['rig', `${demo}/rig`, async (page) => expect(row(page, /Caller gateway/)).toBeVisible()],
+  ['a device', `${demo}/rig/camera-3`, async (page) => expect(well(page)).toContainText('10.61.20.33')],
+  [
+    'gear list',
+    `${demo}/rig?do=import`,
+    async (page) => page.getByLabel('Paste the list here').fill('name,type\nA,Nonsense\nB,Tablet\n'),
+  ],
+  [
+    'several devices',
+    `${demo}/rig/remote`,
+    async (page) => row(page, /Fader bank right/).click({ modifiers: ['Shift'] }),
+  ],
+  ['columns', `${demo}/rig`, async (page) => page.getByRole('button', { name: 'View' }).click()],
+  [
+    'device types',
+    `${demo}/rig?do=types`,
+    async (page) => page.getByRole('button', { name: /^Pan-tilt camera/ }).click(),
+  ],
+  ['before the site', `${demo}/rig?do=site`, async (page) => expect(page.getByText('still open')).toBeVisible()],
+  [
+    'a placement',
+    `${demo}/addresses/control?do=place`,
+    async (page) => expect(page.getByRole('region', { name: 'What changes' })).toBeVisible(),
+  ],
+  [
+    'what was found',
+    `${demo}/addresses/control?do=found`,
+    async (page) => page.getByLabel('Paste the listing here').fill('10.61.20.31 02-1e-70-00-00-14\n'),
+  ],
+  [
+    'first contact',
+    `${demo}/addresses?do=first`,
+    async (page) => expect(page.getByText('clash as soon as')).toBeVisible(),
+  ],
+  ['a block', `${demo}/addresses/control`, async (page) => page.getByRole('button', { name: /^Cameras/ }).click()],
+  ['add a device', `${demo}/rig?do=add`, async (page) => expect(page.getByRole('dialog')).toBeVisible()],
+  ['addresses', `${demo}/addresses/control`, async (page) => expect(well(page)).toContainText('Blocks')],
+  [
+    'an address',
+    `${demo}/addresses/control/control-camera-3-lan`,
+    async (page) => expect(well(page)).toContainText('Key in'),
+  ],
+  ['add a network', `${demo}/addresses?do=add`, async (page) => expect(page.getByRole('dialog')).toBeVisible()],
+  ['links', `${demo}/links`, async (page) => expect(row(page, /Lighting desk/)).toBeVisible()],
+  [
+    'a sounding',
+    `${demo}/links/remote-to-camera-3`,
+    async (page) => page.getByRole('button', { name: 'Settings' }).click(),
+  ],
+  ['bench', `${demo}/bench/desk`, async (page) => expect(well(page)).toContainText('Its own menu')],
+  ['findings', `${demo}/findings`, async (page) => expect(page.getByText(/stop it/).first()).toBeVisible()],
+  ['no such screen', `${demo}/nothing`, async (page) => expect(page.getByText('There is no screen')).toBeVisible()],
+  ['no such show', '/shows/nowhere/rig', async (page) => expect(page.getByText('No show has this id')).toBeVisible()],
+];
+
+for (const theme of ['night', 'chart'])
+  test(`axe finds nothing serious on any screen in ${theme}`, async ({ page }) => {
+    test.setTimeout(120_000);
+    await page.addInitScript((name) => localStorage.setItem('deep-patch-theme', name), theme);
+    for (const [name, path, ready] of screens) {
+      await page.goto(path);
+      await ready(page);
+      expect([name, await violations(page)]).toEqual([name, []]);
+    }
+  });
+
+test('the whole way by keyboard alone', async ({ page }) => {
+  const problems = watchProblems(page);
+  await newShow(page, 'Keys only');
+  const { keyboard } = page;
+  const focused = () =>
+    page.evaluate(() => document.activeElement?.getAttribute('aria-label') ?? document.activeElement?.textContent);
+  await keyboard.press('Control+k');
+  await keyboard.type('read a gear');
+  await keyboard.press('Enter');
+  await expect(page.getByLabel('Paste the list here')).toBeFocused();
+  await page.evaluate(() => {
+    const data = new DataTransfer();
+    data.setData('text', 'name,type,unit\nHost,Show host,1\nDesk,Lighting desk,1\nHub,Managed switch,1\n');
+    document.activeElement?.dispatchEvent(
+      new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }),
+    );
+  });
+  await expect(page.getByText('nothing to mend')).toBeVisible();
+  for (let tries = 0; tries < 25 && (await focused()) !== 'Take in 3 units'; tries += 1) await keyboard.press('Tab');
+  await keyboard.press('Enter');
+  await expect(page.getByRole('dialog')).toBeHidden();
+  await expect(row(page, /Desk/)).toBeVisible();
+
+  await keyboard.press('g');
+  await keyboard.press('a');
+  await expect(page.getByRole('heading', { name: 'Addresses' })).toBeVisible();
+  await keyboard.press('Control+k');
+  await keyboard.type('add a network');
+  await keyboard.press('Enter');
+  await expect(page.getByLabel('Range')).toBeFocused();
+  await keyboard.type('10.5.0.0/24');
+  await keyboard.press('Enter');
+  await expect(row(page, /Desk/)).toBeVisible();
+  await keyboard.press('Control+k');
+  await keyboard.type('place the rest');
+  await keyboard.press('Enter');
+  await expect(row(page, /Desk/)).toContainText('10.5.0.');
+  await page.getByLabel('Interfaces on Control, rows').focus();
+  await keyboard.press('ArrowDown');
+  await expect(page.getByRole('row', { selected: true })).toHaveCount(1);
+
+  await keyboard.press('Control+k');
+  await keyboard.type('add a link');
+  await keyboard.press('Enter');
+  await expect(page.getByLabel('Controller', { exact: true })).toBeFocused();
+  await keyboard.press('Tab');
+  // a closed list takes the first letters of what is wanted
+  await keyboard.type('Desk');
+  await expect(page.getByRole('dialog').getByRole('button', { name: 'Add link' })).toBeEnabled();
+  for (let tries = 0; tries < 6 && (await focused()) !== 'Add link'; tries += 1) await keyboard.press('Tab');
+  await keyboard.press('Enter');
+  await expect(well(page)).toContainText('Neither Host nor Desk is plugged in.');
+  for (let tries = 0; tries < 40 && !(await focused())?.startsWith('Plug Host'); tries += 1)
+    await keyboard.press('Tab');
+  await keyboard.press('Enter');
+  await expect(well(page)).toContainText('8 of 8');
+  await keyboard.press('Control+z');
+  await expect(well(page)).toContainText('0 of 8');
+  await keyboard.press('Control+Shift+z');
+  await expect(well(page)).toContainText('8 of 8');
+
+  await keyboard.press('?');
+  await expect(page.getByRole('dialog', { name: 'Shortcuts' })).toContainText('Go to Bench');
+  await keyboard.press('Escape');
+  await keyboard.press('Control+k');
+  await keyboard.type('10.5.0.');
+  await expect(page.getByRole('option').first()).toContainText('10.5.0.');
+  await keyboard.press('Enter');
+  await expect(well(page)).toContainText('Key in');
+  expect(problems).toEqual([]);
+});
+
+test('deep links, the back button and a deleted thing', async ({ page }) => {
+  await page.goto(`${demo}/rig/desk`);
+  await expect(well(page)).toContainText('Lighting desk');
+  await page.getByRole('link', { name: /driven by Show host/ }).click();
+  await expect(page).toHaveURL(/links\/host-to-desk$/);
+  await page.goBack();
+  await expect(page).toHaveURL(/rig\/desk$/);
+  await page.goto(`${demo}/links/never-was`);
+  await expect(page.getByText('This link is no longer in the show.')).toBeVisible();
+});

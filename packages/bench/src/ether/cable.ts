@@ -1,0 +1,76 @@
+import { wireBytes, type Frame } from '@deep-patch/codecs';
+import type { Scheduler } from './scheduler.ts';
+
+/** Anything that a cable can be plugged into. */
+export interface Port {
+  readonly receive: (frame: Frame) => void;
+  /** Whether the device behind it has power; without it the far lamp is dark too. */
+  readonly isPowered: () => boolean;
+  cable: Cable | undefined;
+}
+
+export interface Way {
+  readonly delayMs: number;
+  readonly jitterMs: number;
+  /** Share of frames lost, 0 to 1. */
+  readonly loss: number;
+  /** Bits a second. */
+  readonly rate: number;
+}
+
+/** About 5 ns a metre, and what a switch needs to store and forward. */
+export const wire = (lengthM: number): Way => ({ delayMs: 0.02 + lengthM * 5e-6, jitterMs: 0.01, loss: 0, rate: 1e9 });
+export const radio: Way = { delayMs: 9, jitterMs: 12, loss: 0.004, rate: 4e7 };
+
+/** A sender's buffer holds this much; what comes on top of it is lost. */
+const longestQueueMs = 250;
+
+/** A cable or a wireless hop between two ports: it delays, queues at its rate, loses frames, and may be pulled out. */
+export class Cable {
+  private ends: readonly [Port, Port];
+  private readonly scheduler: Scheduler;
+  private readonly random: () => number;
+  /** When the last frame of each direction is out of its sender. */
+  private readonly freeAt: [number, number] = [0, 0];
+  way: Way;
+  /** Pulled out at one end. */
+  cut = false;
+
+  constructor(ends: readonly [Port, Port], way: Way, scheduler: Scheduler, random: () => number) {
+    this.ends = ends;
+    this.way = way;
+    this.scheduler = scheduler;
+    this.random = random;
+    for (const end of ends) end.cable = this;
+  }
+
+  /** Takes the plug out of one port and puts it into another. */
+  replug(from: Port, to: Port): void {
+    this.ends = this.ends[0] === from ? [to, this.ends[1]] : [this.ends[0], to];
+    to.cable = this;
+  }
+
+  /** The port at the other end. */
+  farOf(port: Port): Port {
+    return this.ends[0] === port ? this.ends[1] : this.ends[0];
+  }
+
+  hasCarrier(): boolean {
+    return !this.cut && this.ends.every((end) => end.isPowered());
+  }
+
+  send(from: Port, frame: Frame): void {
+    const direction = this.ends[0] === from ? 0 : 1;
+    const far = this.ends[1 - direction] ?? this.ends[0];
+    if (!this.hasCarrier()) return;
+    const now = this.scheduler.now();
+    const start = Math.max(now, this.freeAt[direction] ?? 0);
+    if (start - now > longestQueueMs) return;
+    const out = start + (wireBytes(frame) * 8000) / this.way.rate;
+    this.freeAt[direction] = out;
+    if (this.random() < this.way.loss) return;
+    this.scheduler.after(out - now + this.way.delayMs + this.random() * this.way.jitterMs, () => {
+      if (this.hasCarrier()) far.receive(frame);
+    });
+  }
+}

@@ -1,0 +1,142 @@
+import { bridgeGroup, type Bpdu } from '@deep-patch/codecs';
+import type { SwitchPort } from './switch.ts';
+import type { Scheduler } from './scheduler.ts';
+
+const helloMs = 2000;
+const forgetsAfterMs = 3 * helloMs;
+/** A port stays shut until its neighbours had time to speak: no loop even for a moment. */
+const listensMs = 60;
+const hopCost = 4;
+
+type Role = 'root' | 'designated' | 'alternate';
+
+interface PortState {
+  readonly port: SwitchPort;
+  role: Role;
+  heard: { readonly bpdu: Bpdu; readonly at: number } | undefined;
+  opensAt: number;
+}
+
+/**
+ * Spanning tree between managed switches (messages of IEEE 802.1D, point-to-point links that open without the long
+ * wait, as in 802.1w): the lowest MAC address becomes root, every switch keeps its best way there, and of several
+ * ways into one segment all but one are shut. Hosts never answer, so their ports are always designated.
+ */
+export class SpanningTree {
+  private readonly ports = new Map<SwitchPort, PortState>();
+  private root: string;
+  private cost = 0;
+  private cancel: (() => void) | undefined;
+  private readonly scheduler: Scheduler;
+  private readonly bridge: string;
+  private readonly isPowered: () => boolean;
+  private readonly onChange: () => void;
+  /** Switched off, its switch behaves like a plain one. */
+  active = true;
+
+  constructor(scheduler: Scheduler, bridge: string, isPowered: () => boolean, onChange: () => void) {
+    this.scheduler = scheduler;
+    this.bridge = this.root = bridge;
+    this.isPowered = isPowered;
+    this.onChange = onChange;
+  }
+
+  add(port: SwitchPort): void {
+    this.ports.set(port, { port, role: 'designated', heard: undefined, opensAt: 0 });
+  }
+
+  /** Starts anew, as after power came. */
+  start(): void {
+    this.cancel?.();
+    const opensAt = this.scheduler.now() + listensMs;
+    for (const state of this.ports.values()) Object.assign(state, { role: 'designated', heard: undefined, opensAt });
+    [this.root, this.cost] = [this.bridge, 0];
+    this.hello();
+  }
+
+  stop(): void {
+    this.cancel?.();
+    this.cancel = undefined;
+  }
+
+  forwards(port: SwitchPort): boolean {
+    if (!this.active) return true;
+    const state = this.ports.get(port);
+    return !state || (state.role !== 'alternate' && this.scheduler.now() >= state.opensAt);
+  }
+
+  /** Sockets that it shuts because another way leads there. */
+  shut(): string[] {
+    return [...this.ports.values()].flatMap(({ role, port }) =>
+      this.active && role === 'alternate' ? [port.key] : [],
+    );
+  }
+
+  hear(port: SwitchPort, bpdu: Bpdu): void {
+    const state = this.ports.get(port);
+    if (!state) return;
+    const known = state.heard?.bpdu;
+    const replaces = !known || isSame(known, bpdu) || compare(bpdu, known) <= 0;
+    if (replaces) state.heard = { bpdu, at: this.scheduler.now() };
+    if (!known || !replaces || compare(bpdu, known) !== 0) this.decide();
+  }
+
+  private hello(): void {
+    if (this.isPowered() && this.active) {
+      const now = this.scheduler.now();
+      let forgot = false;
+      for (const state of this.ports.values())
+        if (state.heard && now - state.heard.at > forgetsAfterMs) {
+          state.heard = undefined;
+          forgot = true;
+        }
+      if (forgot) this.decide();
+      this.speak();
+    }
+    this.cancel = this.scheduler.after(helloMs, () => this.hello());
+  }
+
+  private speak(): void {
+    for (const { port, role } of this.ports.values())
+      if (role === 'designated' && port.cable)
+        port.cable.send(port, { to: bridgeGroup, from: this.bridge, vlan: null, body: this.says(port) });
+  }
+
+  private says(port: SwitchPort): Bpdu {
+    return { kind: 'bpdu', root: this.root, cost: this.cost, bridge: this.bridge, port: port.number };
+  }
+
+  private decide(): void {
+    const before = this.summary();
+    const ways = [...this.ports.values()].flatMap((state) =>
+      state.heard && state.heard.bpdu.bridge !== this.bridge ? [{ state, bpdu: state.heard.bpdu }] : [],
+    );
+    ways.sort((a, b) => compare(a.bpdu, b.bpdu) || a.state.port.number - b.state.port.number);
+    const best = ways[0];
+    const hasBetter = best !== undefined && best.bpdu.root < this.bridge;
+    this.root = hasBetter ? best.bpdu.root : this.bridge;
+    this.cost = hasBetter ? best.bpdu.cost + hopCost : 0;
+    for (const state of this.ports.values()) {
+      const heard = state.heard?.bpdu;
+      if (hasBetter && state === best.state) state.role = 'root';
+      else state.role = heard && compare(heard, this.says(state.port)) < 0 ? 'alternate' : 'designated';
+    }
+    if (this.summary() === before) return;
+    this.onChange();
+    this.speak();
+  }
+
+  private summary(): string {
+    return [this.root, this.cost, ...[...this.ports.values()].map(({ role }) => role)].join(' ');
+  }
+}
+
+/** The better message is the lesser: by root, cost, bridge and port (IEEE 802.1D section 8.6.2). */
+function compare(a: Bpdu, b: Bpdu): number {
+  if (a.root !== b.root) return a.root < b.root ? -1 : 1;
+  if (a.cost !== b.cost) return a.cost - b.cost;
+  if (a.bridge !== b.bridge) return a.bridge < b.bridge ? -1 : 1;
+  return a.port - b.port;
+}
+
+const isSame = (a: Bpdu, b: Bpdu): boolean => a.bridge === b.bridge && a.port === b.port;

@@ -1,0 +1,87 @@
+import type { show as core } from '@deep-patch/core';
+import type { Faults } from './faults.ts';
+import type { Site } from './site.ts';
+
+/** Faults that show on a link whichever of its two units they sit at. */
+const hideable: readonly core.FaultKind[] = [
+  'power_off',
+  'cable_out',
+  'wrong_vlan',
+  'second_unit',
+  'wrong_mask',
+  'firewall_on',
+  'application_closed',
+  'no_show_open',
+  'helper_quit',
+  'old_firmware',
+  'password_changed',
+  'cable_swapped',
+];
+
+const mostTries = 40;
+
+/** A hidden fault that the user has to find: on a link that worked, at one of its two units. */
+export class Rehearsal {
+  state: core.RehearsalState;
+  private readonly fault: core.SetFault;
+  private readonly faults: Faults;
+  private readonly clock: () => number;
+
+  private constructor(faults: Faults, fault: core.SetFault, linkId: string, clock: () => number) {
+    this.faults = faults;
+    this.fault = fault;
+    this.clock = clock;
+    this.state = { startedAt: clock(), linkId, result: null };
+  }
+
+  /**
+   * Breaks something that can be found. Both are tried out before it starts: the link works without the fault and
+   * does not with it. Undefined when no link of the show works on the bench.
+   */
+  static async begin(
+    site: Site,
+    faults: Faults,
+    random: () => number,
+    clock: () => number,
+  ): Promise<Rehearsal | undefined> {
+    const works = async (linkId: string) =>
+      (await site.sound(linkId))?.layers.every(({ state }) => state !== 'fail') ?? false;
+    const links = Object.values(site.plan.show.links);
+    for (let tries = 0; tries < mostTries && links.length > 0; tries += 1) {
+      const link = links[Math.floor(random() * links.length)];
+      if (!link || !(await works(link.id))) continue;
+      const kind = hideable[Math.floor(random() * hideable.length)] ?? 'cable_out';
+      const deviceId = random() < 0.75 ? link.targetId : link.controllerId;
+      const fault = tryToSet(faults, kind, deviceId);
+      if (!fault) continue;
+      if (!(await works(link.id))) return new Rehearsal(faults, fault, link.id, clock);
+      faults.clear(fault.id);
+    }
+    return undefined;
+  }
+
+  /** Ends it: tells what it was, and whether that was the guess. Null gives up. */
+  end(guess: { readonly kind: core.FaultKind; readonly deviceId: string } | null): void {
+    const { kind, deviceId } = this.fault;
+    this.state = {
+      ...this.state,
+      result: {
+        right: guess?.kind === kind && guess.deviceId === deviceId,
+        tookMs: this.clock() - this.state.startedAt,
+        kind,
+        deviceId,
+        guessedKind: guess?.kind ?? null,
+        guessedDeviceId: guess?.deviceId ?? null,
+      },
+    };
+    this.faults.clear(this.fault.id);
+  }
+}
+
+function tryToSet(faults: Faults, kind: core.FaultKind, deviceId: string): core.SetFault | undefined {
+  try {
+    return faults.set(kind, deviceId, true);
+  } catch {
+    return undefined;
+  }
+}

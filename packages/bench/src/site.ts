@@ -1,0 +1,351 @@
+import type { Frame } from '@deep-patch/codecs';
+import { show as core, type Show } from '@deep-patch/core';
+import { Cable, radio, wire, type Port, type Way } from './ether/cable.ts';
+import { DhcpClient } from './ether/dhcp-client.ts';
+import { DhcpServer, type Pool } from './ether/dhcp-server.ts';
+import { Host, type OwnAddress } from './ether/host.ts';
+import type { Scheduler } from './ether/scheduler.ts';
+import { Switch } from './ether/switch.ts';
+import type { BenchPlan } from './plan.ts';
+import { isHostAddress, plannedSettings, type AddressSetting } from './setup.ts';
+import { openServices } from './standins/open-services.ts';
+import { sound } from './standins/sound.ts';
+import { stateOf } from './standins/state-of.ts';
+import { freshFace, freshMemory, isUp, settingsOf, undotted, type Memory, type Standin } from './standins/standin.ts';
+import { Tap } from './tap/tap.ts';
+import { membershipsOf, takesTags } from './vlans.ts';
+
+/** A network needs this long after power came before switches pass everything (simulated milliseconds). */
+const settlesMs = 150;
+
+export interface SiteCable {
+  readonly row: core.Cable;
+  readonly cable: Cable;
+}
+
+/** The simulated site of one show: stand-ins, switches and cables as planned. A new plan rebuilds it; power and faces stay. */
+export class Site {
+  readonly standins = new Map<string, Standin>();
+  readonly cables = new Map<string, SiteCable>();
+  readonly tap: Tap;
+  readonly scheduler: Scheduler;
+  startUps: 'skipped' | 'real' = 'skipped';
+  plan: BenchPlan;
+  /** Runs after the site was built anew, to set again what is not in the plan. */
+  onBuilt: () => void = () => undefined;
+  private readonly memories = new Map<string, Memory>();
+  private readonly byMac = new Map<string, Standin>();
+  private readonly random: () => number;
+  private settledAt = 0;
+  private readonly epoch: number;
+
+  constructor(plan: BenchPlan, scheduler: Scheduler, random: () => number, epoch = Date.now()) {
+    this.plan = plan;
+    this.scheduler = scheduler;
+    this.random = random;
+    this.epoch = epoch - scheduler.now();
+    this.tap = new Tap(
+      (frame) => this.namesOf(frame),
+      () => this.epoch + scheduler.now(),
+    );
+    this.build();
+  }
+
+  get rev(): number {
+    return this.plan.show.rev;
+  }
+
+  get heard(): readonly core.HeardMessage[] {
+    return this.tap.lines;
+  }
+
+  load(plan: BenchPlan): void {
+    this.plan = plan;
+    for (const standin of this.standins.values()) this.halt(standin);
+    this.standins.clear();
+    this.cables.clear();
+    this.byMac.clear();
+    this.build();
+    this.onBuilt();
+  }
+
+  /** Switches units on or off; a unit that comes up shows its starting face, and what was not committed is lost. */
+  power(deviceIds: readonly string[], on: boolean): void {
+    const units = deviceIds.flatMap((id) => this.standins.get(id) ?? []);
+    // computers before their programs
+    for (const standin of units.sort((a, b) => Number(a.computer !== undefined) - Number(b.computer !== undefined))) {
+      const { memory, type } = standin;
+      if (memory.powered === on && memory.fault === undefined) continue;
+      this.halt(standin);
+      memory.powered = on;
+      memory.fault = undefined;
+      memory.pending = undefined;
+      memory.heard = 0;
+      memory.lastAt = null;
+      memory.face.clear();
+      for (const [parameter, start] of freshFace(type)) memory.face.set(parameter, start);
+      if (on) this.start(standin);
+    }
+  }
+
+  restart(deviceIds: readonly string[]): void {
+    this.power(deviceIds, false);
+    this.power(deviceIds, true);
+  }
+
+  /** Takes a unit's settings in again, as after something was keyed in at it. */
+  refresh(standin: Standin): void {
+    if (!isUp(standin)) return;
+    this.halt(standin);
+    this.run(standin);
+  }
+
+  states(): core.StandinState[] {
+    return [...this.standins.values()].map(stateOf);
+  }
+
+  async sound(linkId: string): Promise<core.MeasuredSounding | undefined> {
+    const { show, passwords } = this.plan;
+    const link = show.links[linkId];
+    if (!link) return undefined;
+    await this.settled();
+    const [controller, target] = [this.standins.get(link.controllerId), this.standins.get(link.targetId)];
+    const result = await sound({ show, link, passwords, controller, target });
+    return { linkId, source: 'bench', at: Date.now(), rev: show.rev, ...result };
+  }
+
+  /** Until switches know their ways, and units that ask for an address have one. */
+  async settled(): Promise<void> {
+    const wait = this.settledAt - this.scheduler.now();
+    if (wait > 0) await new Promise<void>((done) => void this.scheduler.after(wait, done));
+  }
+
+  standinAt(ip: number): Standin | undefined {
+    for (const standin of this.standins.values())
+      if (!standin.computer && standin.host.adapters.some(({ addresses }) => addresses.some((own) => own.ip === ip)))
+        return standin;
+    return undefined;
+  }
+
+  private build(): void {
+    const { show } = this.plan;
+    const ports = new Map<string, Port>();
+    // computers before the programs that run on them
+    const devices = core.rowsOf(show, 'devices').sort((a, b) => Number(a.runsOn !== null) - Number(b.runsOn !== null));
+    for (const device of devices) this.addStandin(show, device, ports);
+    for (const row of core.rowsOf(show, 'cables')) {
+      const [a, b] = [ports.get(`${row.fromDevice} ${row.fromSocket}`), ports.get(`${row.toDevice} ${row.toSocket}`)];
+      if (a && b) this.cables.set(row.id, { row, cable: new Cable([a, b], wayOf(row), this.scheduler, this.random) });
+    }
+    this.setVlans();
+    for (const standin of this.standins.values()) if (standin.memory.powered) this.start(standin);
+  }
+
+  private setVlans(): void {
+    for (const [key, member] of membershipsOf(this.plan.show)) {
+      const [deviceId = '', socket = ''] = key.split(' ');
+      this.standins.get(deviceId)?.bridge?.membership.set(socket, member);
+    }
+    for (const standin of this.standins.values()) {
+      const vlan = Object.values(standin.planned.addresses).flat()[0]?.vlan;
+      if (vlan == null) continue;
+      for (const { key } of standin.type.adapters)
+        standin.bridge?.membership.set(`own ${key}`, { mode: 'access', vlan });
+    }
+  }
+
+  private addStandin(show: Show, device: core.Device, ports: Map<string, Port>): void {
+    const type = core.typeOf(show, device);
+    if (!type) return;
+    const memory = this.memories.get(device.id) ?? freshMemory(type);
+    this.memories.set(device.id, memory);
+    const computer = type.form === 'program' ? this.standins.get(device.runsOn ?? '') : undefined;
+    const isPowered = () => memory.powered && memory.fault === undefined;
+    const mac = macOf(show, device.id, type.adapters[0]?.key ?? 'bridge', 0);
+    const bridge = type.forwards ? new Switch(this.scheduler, isPowered, type.managed ? mac : undefined) : undefined;
+    const standin: Standin = {
+      device,
+      computer,
+      type,
+      memory,
+      bridge,
+      planned: plannedSettings(show, device, this.plan.passwords),
+      host: computer?.host ?? new Host(this.scheduler),
+      clients: [],
+      dhcp: undefined,
+      crowdedOut: new Set(),
+      sessions: new Map(),
+      oscDoors: new Map(),
+      webDoors: new Map(),
+      closers: [],
+      report: (message) => this.report(standin, message),
+    };
+    this.standins.set(device.id, standin);
+    if (computer) return;
+    standin.host.onSend = (frame) => this.tap.take(frame);
+    standin.host.routes = type.kind === 'router';
+    this.addAdapters(standin, ports, isPowered);
+  }
+
+  private addAdapters(
+    { host, type, device, bridge }: Standin,
+    ports: Map<string, Port>,
+    isPowered: () => boolean,
+  ): void {
+    for (const { key } of type.sockets) if (bridge) ports.set(`${device.id} ${key}`, bridge.addPort(key));
+    for (const [at, { key }] of type.adapters.entries()) {
+      const mac = macOf(this.plan.show, device.id, key, at);
+      this.byMac.set(mac, this.standins.get(device.id) as Standin);
+      const port = host.addAdapter(key, mac, [], isPowered);
+      if (bridge) new Cable([port, bridge.addPort(`own ${key}`, false)], wire(0), this.scheduler, this.random);
+      else
+        for (const socket of core.socketsOf(type, device.variant).filter(({ adapter }) => adapter === key))
+          ports.set(`${device.id} ${socket.key}`, port);
+    }
+  }
+
+  /** Power comes: the link lamps light at once, the unit itself is ready after its time. */
+  private start(standin: Standin): void {
+    const { memory, type, bridge } = standin;
+    const seconds = this.startUps === 'real' ? (type.startsInSeconds ?? 0) : 0;
+    memory.readyAt = this.scheduler.now() + seconds * 1000;
+    bridge?.tree?.start();
+    this.settledAt = Math.max(this.settledAt, this.scheduler.now() + settlesMs);
+    if (seconds === 0) this.run(standin);
+    else
+      this.scheduler.after(seconds * 1000, () => {
+        if (isUp(standin)) this.run(standin);
+      });
+  }
+
+  /** Takes its addresses, then opens what it offers; a computer does the same for its programs. */
+  private run(standin: Standin): void {
+    const { computer } = standin;
+    if (!computer) {
+      standin.host.admits = ({ transport, port }) =>
+        !standin.memory.firewall || this.isAllowed(standin, transport, port);
+      this.takeAddresses(standin);
+      this.serveAddresses(standin);
+    }
+    openServices(standin);
+    if (!computer)
+      for (const program of this.standins.values())
+        if (program.computer === standin && isUp(program)) openServices(program);
+  }
+
+  /** Switched on, a firewall lets in what somebody allowed: nothing, until the exceptions are keyed in. */
+  private isAllowed(_standin: Standin, transport: string, _port: number): boolean {
+    return transport === 'icmp' ? false : false;
+  }
+
+  private takeAddresses(standin: Standin): void {
+    const { host, device, clients } = standin;
+    for (const adapter of host.adapters) {
+      const settings = settingsOf(standin).addresses[adapter.key] ?? [];
+      const tagged = takesTags(this.plan.show, device.id, adapter.key);
+      adapter.addresses = settings.flatMap((setting) => ownAddress(setting, tagged));
+      host.announce(adapter);
+      const method = settings.map((setting) => setting.method).find((wanted) => wanted !== 'static');
+      if (!method) continue;
+      const client = new DhcpClient(host, adapter, device.name);
+      clients.push(client);
+      this.scheduler.after(settlesMs, () => {
+        if (clients.includes(client)) client.start(method);
+      });
+      this.settledAt = Math.max(this.settledAt, this.scheduler.now() + 4 * settlesMs);
+    }
+  }
+
+  /** A router hands out the pools of the networks that it is in. */
+  private serveAddresses(standin: Standin): void {
+    if (standin.type.kind !== 'router') return;
+    const active = standin.dhcp?.active ?? true;
+    standin.dhcp = new DhcpServer(standin.host, poolsOf(this.plan.show));
+    standin.dhcp.active = active;
+    standin.dhcp.start();
+  }
+
+  private halt(standin: Standin): void {
+    for (const close of standin.closers.splice(0)) close();
+    for (const map of [standin.oscDoors, standin.webDoors, standin.sessions, standin.crowdedOut]) map.clear();
+    if (standin.computer) return;
+    for (const client of standin.clients.splice(0)) client.stop();
+    standin.host.shutDown();
+    for (const adapter of standin.host.adapters) adapter.addresses = [];
+    if (!standin.memory.powered || standin.memory.fault) standin.bridge?.tree?.stop();
+  }
+
+  private report(standin: Standin, message: Omit<core.HeardMessage, 'at' | 'to'>): void {
+    const { name, id } = standin.device;
+    const from = /^\d+(\.\d+){3}$/.test(message.from) ? this.standinAt(undotted(message.from)) : undefined;
+    this.tap.add({
+      at: this.epoch + this.scheduler.now(),
+      to: name,
+      toId: id,
+      ...message,
+      ...(from ? { from: from.device.name, fromId: from.device.id } : {}),
+    });
+  }
+
+  private namesOf({ from, to, body }: Frame): Pick<core.HeardMessage, 'from' | 'to' | 'fromId' | 'toId'> {
+    const sender = this.byMac.get(from) ?? (body.kind === 'ip' ? this.standinAt(body.source) : undefined);
+    const taker = this.byMac.get(to) ?? (body.kind === 'ip' ? this.standinAt(body.destination) : undefined);
+    const group = /^(ff|01)/.test(to) ? 'everybody' : to;
+    return {
+      from: sender?.device.name ?? from,
+      to: taker?.device.name ?? group,
+      ...(sender ? { fromId: sender.device.id } : {}),
+      ...(taker ? { toId: taker.device.id } : {}),
+    };
+  }
+}
+
+function ownAddress({ method, ip, prefix, gateway, vlan }: AddressSetting, tagged: boolean): OwnAddress[] {
+  if (method !== 'static' || ip === null || !isHostAddress({ ip, prefix })) return [];
+  return [{ ip, prefix, gateway, tag: tagged ? vlan : null }];
+}
+
+function poolsOf(show: Show): Pool[] {
+  return core.rowsOf(show, 'networks').flatMap((network) => {
+    if (network.poolFrom === null || network.poolTo === null) return [];
+    const reserved = new Map(
+      core.rowsOf(show, 'addresses').flatMap((row): [string, number][] => {
+        const its = show.interfaces[row.interfaceId];
+        if (row.networkId !== network.id || row.method !== 'dhcp' || row.ip === null || !its) return [];
+        const at = core.typeOf(show, show.devices[its.deviceId])?.adapters.findIndex(({ key }) => key === its.adapter);
+        return [[macOf(show, its.deviceId, its.adapter, at ?? 0), undotted(row.ip)]];
+      }),
+    );
+    return [
+      {
+        network: undotted(network.network),
+        prefix: network.prefix,
+        from: undotted(network.poolFrom),
+        to: undotted(network.poolTo),
+        gateway: network.gateway === null ? null : undotted(network.gateway),
+        reserved,
+      },
+    ];
+  });
+}
+
+/** The MAC of the plan, or one of our own making where nobody wrote it down: hosts need different ones. */
+function macOf(show: Show, deviceId: string, adapter: string, at: number): string {
+  const planned = core
+    .rowsOf(show, 'interfaces')
+    .find((row) => row.deviceId === deviceId && row.adapter === adapter)?.mac;
+  return planned ?? madeUpMac(`${deviceId} ${adapter}`, at);
+}
+
+function madeUpMac(text: string, at: number): string {
+  let hash = 2_166_136_261;
+  for (const letter of text) hash = Math.imul(hash ^ letter.charCodeAt(0), 16_777_619) >>> 0;
+  const bytes = [24, 16, 8, 0].map((shift) => ((hash >>> shift) & 255).toString(16).padStart(2, '0'));
+  return ['02', at.toString(16).padStart(2, '0'), ...bytes].join(':');
+}
+
+/** A delay that somebody measured replaces the usual one of the medium. */
+function wayOf({ medium, lengthM, delayMs }: core.Cable): Way {
+  const usual = medium === 'wireless' ? radio : wire(lengthM ?? 1);
+  return delayMs === null ? usual : { ...usual, delayMs };
+}

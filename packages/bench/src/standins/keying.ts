@@ -1,0 +1,98 @@
+import type { show as core } from '@deep-patch/core';
+import { factorySettings, type ServiceSetting, type UnitSettings } from '../setup.ts';
+import { freshFace, settingsOf, undotted, type Standin } from './standin.ts';
+
+/** What somebody keys in at a unit: one address of an adapter, or one service. */
+export type KeyedChange =
+  | {
+      readonly of: 'address';
+      readonly adapter: string;
+      readonly method: 'static' | 'dhcp' | 'self';
+      readonly ip: string | null;
+      readonly prefix: number;
+      readonly gateway: string | null;
+    }
+  | ({ readonly of: 'service'; readonly key: string; readonly password?: string | undefined } & Partial<
+      Pick<ServiceSetting, 'enabled' | 'receivePort' | 'sendPort' | 'sendTo' | 'login' | 'account'>
+    >);
+
+/**
+ * Keys something in. Where the type asks for acts first it waits for them, and is lost with the power; otherwise it
+ * counts at once. Answers whether the unit has to take its settings in again.
+ */
+export function keyIn(standin: Standin, change: KeyedChange): boolean {
+  const { memory, type } = standin;
+  const before = memory.pending?.settings ?? settingsOf(standin);
+  const settings = change.of === 'address' ? withAddress(before, change) : withService(before, change);
+  const acts = type.commits.find(({ of }) => of === change.of)?.acts.map(({ act }) => act) ?? [];
+  if (acts.length === 0) {
+    memory.own = settings;
+    return true;
+  }
+  memory.pending = { of: change.of, settings, acts };
+  return false;
+}
+
+/** What an act at a unit leads to: nothing, its settings taken in again, or a restart. */
+export type ActOutcome = 'nothing' | 'refresh' | 'restart';
+
+const restarts: ReadonlySet<core.CommitAct> = new Set(['restart_device', 'restart_computer']);
+
+/** Does the next act of what is pending. An act out of turn does not count, and a restart before its turn loses it. */
+export function doAct({ memory }: Standin, act: core.CommitAct): ActOutcome {
+  const { pending } = memory;
+  if (pending?.acts[0] !== act) {
+    if (!restarts.has(act)) return 'nothing';
+    memory.pending = undefined;
+    return 'restart';
+  }
+  const acts = pending.acts.slice(1);
+  if (acts.length > 0) {
+    memory.pending = { ...pending, acts };
+    return 'nothing';
+  }
+  memory.own = pending.settings;
+  memory.pending = undefined;
+  return restarts.has(act) ? 'restart' : 'refresh';
+}
+
+/** Everything as it came out of the case; what the type says is erased is gone. */
+export function resetToFactory({ memory, type }: Standin): void {
+  memory.own = factorySettings(type);
+  memory.pending = undefined;
+  memory.face.clear();
+  for (const [parameter, start] of freshFace(type)) memory.face.set(parameter, start);
+}
+
+/** What the plan says, as if somebody had keyed it in. */
+export function followPlan({ memory }: Standin): void {
+  memory.own = undefined;
+  memory.pending = undefined;
+}
+
+export function putFirmware(standin: Standin, firmware: string): void {
+  standin.memory.own = { ...settingsOf(standin), firmware };
+}
+
+function withAddress(
+  settings: UnitSettings,
+  { adapter, method, ip, prefix, gateway }: KeyedChange & { of: 'address' },
+): UnitSettings {
+  const [first, ...rest] = settings.addresses[adapter] ?? [];
+  const keyed = {
+    method,
+    ip: ip === null ? null : undotted(ip),
+    prefix,
+    gateway: gateway === null ? null : undotted(gateway),
+    vlan: first?.vlan ?? null,
+  };
+  return { ...settings, addresses: { ...settings.addresses, [adapter]: [keyed, ...rest] } };
+}
+
+function withService(settings: UnitSettings, { of: _, key, ...patch }: KeyedChange & { of: 'service' }): UnitSettings {
+  const given = Object.fromEntries(Object.entries(patch).filter(([, value]) => value !== undefined));
+  return {
+    ...settings,
+    services: settings.services.map((service) => (service.key === key ? { ...service, ...given } : service)),
+  };
+}

@@ -1,0 +1,59 @@
+import { midiFromWords, midiWords, MtcReader, type MidiMessage } from '@deep-patch/codecs';
+import type { show } from '@deep-patch/core';
+import type { ServiceSetting } from '../setup.ts';
+import { fitInAddress, matchCommand } from './match-command.ts';
+import { MidiSession, type Participant } from './midi-session.ts';
+import { act, dotted, filled, guarded, isUp, type Standin } from './standin.ts';
+
+/** Opens the network MIDI session of a stand-in: it obeys messages of its dictionary and shows time code that comes in. */
+export function openMidi(standin: Standin, service: ServiceSetting, type: show.ServiceType): void {
+  const clock = new MtcReader();
+  const session = new MidiSession(
+    standin.host,
+    { name: standin.device.name, port: service.receivePort, ssrc: ssrcOf(standin.device.id, service.key) },
+    (message, from) =>
+      guarded(standin, () => {
+        if (isUp(standin)) takeIn({ standin, session, type, clock }, message, from);
+      }),
+  );
+  session.onMalformed = (from, fault) =>
+    standin.report({ from: dotted(from), protocol: 'MIDI', text: `malformed: ${fault}`, ok: false });
+  standin.sessions.set(service.key, session);
+  standin.closers.push(() => session.close());
+  if (!session.open()) standin.crowdedOut.add(service.key);
+}
+
+interface Ear {
+  readonly standin: Standin;
+  readonly session: MidiSession;
+  readonly type: show.ServiceType;
+  readonly clock: MtcReader;
+}
+
+function takeIn({ standin, session, type, clock }: Ear, message: MidiMessage, from: Participant): void {
+  standin.memory.heard += 1;
+  if (message[0] === 0xf1 || message[0] === 0xf0) {
+    const time = clock.push(message);
+    if (time) standin.memory.face.set('time code', timeWords(time));
+    return;
+  }
+  const match = matchCommand(type.commands, midiWords(message), undefined, ' ');
+  if (!match || !fitInAddress(match)) {
+    standin.report({ from: from.name, protocol: 'MIDI', text: `${midiWords(message)} means nothing here`, ok: false });
+    return;
+  }
+  if (act(standin, match.command, match.values) === undefined) return;
+  const { reply } = match.command;
+  const answer = reply && midiFromWords(filled(reply.address, match.values));
+  if (answer) session.send([answer], from);
+}
+
+const timeWords = ({ hours, minutes, seconds, frames }: Record<'hours' | 'minutes' | 'seconds' | 'frames', number>) =>
+  [hours, minutes, seconds, frames].map((part) => String(part).padStart(2, '0')).join(':');
+
+/** The number of a source: it only has to differ from others, and stay the same between runs. */
+export function ssrcOf(deviceId: string, key: string): number {
+  let hash = 2_166_136_261;
+  for (const letter of `${deviceId} ${key}`) hash = Math.imul(hash ^ letter.charCodeAt(0), 16_777_619) >>> 0;
+  return hash;
+}

@@ -1,0 +1,34 @@
+import { openMidi } from './midi-service.ts';
+import { offerNames } from './name-service.ts';
+import { openOsc } from './osc-service.ts';
+import { settingsOf, type Standin } from './standin.ts';
+import { openText } from './text-service.ts';
+import { openWeb } from './web-service.ts';
+
+const openers = { osc: openOsc, http: openWeb, text: openText, midi: openMidi } as const;
+
+/** Opens what a stand-in offers, as keyed into it; with its application closed it offers nothing. */
+export function openServices(standin: Standin): void {
+  if (standin.memory.application === 'closed') return;
+  for (const service of settingsOf(standin).services) {
+    const type = standin.type.services.find(({ key }) => key === service.key);
+    if (type && service.enabled && hasIt(standin, type.lowestFirmware)) openers[type.protocol](standin, service, type);
+  }
+  offerNames(standin);
+}
+
+/**
+ * An older version that was put on at the unit lacks what came later. What the plan says of versions is only what
+ * somebody wrote down: the unit then has the function.
+ */
+function hasIt(standin: Standin, lowest: string | null): boolean {
+  const { firmware } = settingsOf(standin);
+  return lowest === null || firmware === null || firmware === standin.planned.firmware || !isOlder(firmware, lowest);
+}
+
+function isOlder(a: string, b: string): boolean {
+  const [left, right] = [a, b].map((version) => version.split('.').map((part) => Number(part) || 0));
+  for (let at = 0; at < Math.max(left?.length ?? 0, right?.length ?? 0); at += 1)
+    if ((left?.[at] ?? 0) !== (right?.[at] ?? 0)) return (left?.[at] ?? 0) < (right?.[at] ?? 0);
+  return false;
+}

@@ -1,0 +1,113 @@
+import {
+  readOsc,
+  SlipReader,
+  writeOsc,
+  writeSlip,
+  type OscArg,
+  type OscMessage,
+  type OscPacket,
+} from '@deep-patch/codecs';
+import type { show } from '@deep-patch/core';
+import type { ServiceSetting } from '../setup.ts';
+import { fitInAddress, fitsArgument, matchCommand } from './match-command.ts';
+import { act, dotted, filled, guarded, isUp, undotted, type Standin } from './standin.ts';
+
+/**
+ * Opens the OSC input of a stand-in. Over UDP it answers where its own menu says, or to the sender if it has no such
+ * field; over TCP on the same connection, packets framed by SLIP (OSC 1.1).
+ */
+export function openOsc(standin: Standin, service: ServiceSetting, type: show.ServiceType): void {
+  const door = (bytes: Uint8Array, from: string, answer: (reply: OscPacket) => void) =>
+    guarded(standin, () => takeIn(standin, type, bytes, from, answer));
+  standin.oscDoors.set(service.key, door);
+  const opened = type.transport === 'tcp' ? overStreams(standin, service, door) : overDatagrams(standin, service, door);
+  if (!opened) standin.crowdedOut.add(service.key);
+}
+
+type Door = (bytes: Uint8Array, from: string, answer: (reply: OscPacket) => void) => void;
+
+function overDatagrams({ host, ...standin }: Standin, service: ServiceSetting, door: Door): boolean {
+  standin.closers.push(() => host.close(service.receivePort));
+  return host.listen(service.receivePort, ({ source, sourcePort, bytes }) =>
+    door(bytes, dotted(source), (reply) => {
+      const to = service.sendTo === null ? (service.sendPort === null ? source : undefined) : undotted(service.sendTo);
+      if (to === undefined) return;
+      const ports = { from: service.receivePort, to: service.sendPort ?? sourcePort };
+      void host.sendUdp(to, ports, writeOsc(reply));
+    }),
+  );
+}
+
+function overStreams(standin: Standin, service: ServiceSetting, door: Door): boolean {
+  standin.closers.push(() => standin.host.tcp.close(service.receivePort));
+  return standin.host.tcp.listen(service.receivePort, (stream) => {
+    const reader = new SlipReader();
+    stream.on('end', () => stream.end());
+    stream.on('data', (chunk: Uint8Array) => {
+      if (!isUp(standin)) return;
+      for (const packet of reader.push(chunk))
+        door(packet, 'stream', (reply) => void stream.write(writeSlip(writeOsc(reply))));
+    });
+  });
+}
+
+function takeIn(
+  standin: Standin,
+  type: show.ServiceType,
+  bytes: Uint8Array,
+  from: string,
+  answer: (reply: OscPacket) => void,
+): void {
+  standin.memory.heard += 1;
+  const read = readOsc(bytes);
+  if (!read.ok) {
+    standin.report({ from, protocol: 'OSC', text: `malformed at byte ${read.at}: ${read.fault}`, ok: false });
+    return;
+  }
+  for (const message of messagesOf(read.packet)) {
+    const reply = obey(standin, type, message);
+    if (reply === 'unknown')
+      standin.report({ from, protocol: 'OSC', text: `${message.address} means nothing here`, ok: false });
+    if (typeof reply === 'object') answer(reply);
+  }
+}
+
+const messagesOf = (packet: OscPacket): OscMessage[] =>
+  'elements' in packet ? packet.elements.flatMap(messagesOf) : [packet];
+
+/** Does the command, or drops a message that is not in the dictionary, as real units do: without a word. */
+function obey(standin: Standin, type: show.ServiceType, message: OscMessage): OscMessage | 'unknown' | 'silent' {
+  const match = matchCommand(type.commands, message.address);
+  if (!match || match.rest.length !== message.args.length) return 'unknown';
+  const values = match.values;
+  for (const [at, argument] of match.rest.entries()) {
+    const value = plainValue(message.args[at]);
+    if (!fitsArgument(argument, value) || !tagFits(argument.type, message.args[at])) return 'unknown';
+    values.set(argument.name, String(value));
+  }
+  if (!fitInAddress(match)) return 'unknown';
+  if (act(standin, match.command, values) === undefined) return 'unknown';
+  const { reply } = match.command;
+  return reply
+    ? { address: filled(reply.address, values), args: reply.args.map((text) => replyArg(text, values)) }
+    : 'silent';
+}
+
+/** A number sent as text, or a float where a whole number is asked, does not trigger. */
+function tagFits(type: show.Command['args'][number]['type'], arg: OscArg | undefined): boolean {
+  if (type === 'T') return arg?.type === 'T' || arg?.type === 'F';
+  if (type === 'f') return arg?.type === 'f' || arg?.type === 'd';
+  return arg?.type === type;
+}
+
+function plainValue(arg: OscArg | undefined): unknown {
+  if (arg?.type === 'T' || arg?.type === 'F') return arg.type === 'T';
+  return arg && 'value' in arg ? arg.value : undefined;
+}
+
+function replyArg(text: string, values: ReadonlyMap<string, string>): OscArg {
+  if (text === 'T' || text === 'F') return { type: text };
+  const value = filled(text, values);
+  if (/^-?\d+$/.test(value)) return { type: 'i', value: Number(value) };
+  return /^-?\d+(\.\d+)?$/.test(value) ? { type: 'f', value: Number(value) } : { type: 's', value };
+}

@@ -1,0 +1,174 @@
+import { readOsc, writeOsc, type OscArg, type OscMessage } from '@deep-patch/codecs';
+import { show as core } from '@deep-patch/core';
+import { demoShow } from '@deep-patch/demo';
+import { afterEach, describe, expect, test } from 'vitest';
+import { startScheduler, type Scheduler } from '../ether/scheduler.ts';
+import { Site } from '../site.ts';
+import { fitsArgument, matchCommand } from './match-command.ts';
+import { requestWeb } from './web-client.ts';
+
+const running: Scheduler[] = [];
+afterEach(() => running.splice(0).forEach((scheduler) => scheduler.stop()));
+
+const passwords = { 'quay-login': 'lantern-tide-31' };
+function site(): Site {
+  const scheduler = startScheduler(20);
+  running.push(scheduler);
+  const show = demoShow();
+  const made = new Site({ show, passwords }, scheduler, () => 0.9);
+  made.power(Object.keys(show.devices), true);
+  return made;
+}
+const faceOf = (made: Site, id: string) =>
+  Object.fromEntries(made.states().find(({ deviceId }) => deviceId === id)?.face ?? []);
+
+describe('commands of the dictionary', () => {
+  const commands = core
+    .rowsOf(demoShow(), 'types')
+    .flatMap(({ services }) => services.flatMap((service) => service.commands));
+
+  test('every command is found by its own address with the parts filled in, and by no other', () => {
+    for (const command of commands) {
+      const address = command.address.replace(/\{\w+\}/g, '7');
+      expect([command.address, matchCommand([command], address, command.method)?.command.key]).toEqual([
+        command.address,
+        command.key,
+      ]);
+      for (const wrong of [`${address}/more`, address.slice(0, -1), '', '/', address.toUpperCase()])
+        expect([wrong, matchCommand([command], wrong, command.method)]).toEqual([wrong, undefined]);
+      if (command.method) expect(matchCommand([command], address, 'DELETE')).toBeUndefined();
+    }
+    expect(commands.length).toBeGreaterThan(10);
+  });
+
+  test.each([
+    [{ type: 'i', min: 1, max: 9 }, [1, 9], [0, 10, 1.5, '1', true, undefined, NaN]],
+    [{ type: 'f', min: -90, max: 10 }, [-90, 0.5, 10], [-91, 11, '0', null]],
+    [{ type: 's' }, ['', 'x'], [1, undefined]],
+    [{ type: 'T' }, [true, false], [1, 'true', undefined]],
+  ] as const)('%j takes what fits and nothing else', (argument, good, bad) => {
+    const full = { name: 'x', example: 1, ...argument };
+    expect([good.every((value) => fitsArgument(full, value)), bad.some((value) => fitsArgument(full, value))]).toEqual([
+      true,
+      false,
+    ]);
+  });
+});
+
+describe('an OSC input', () => {
+  const send = (made: Site, message: OscMessage): OscMessage | undefined => {
+    let reply: OscMessage | undefined;
+    made.standins.get('desk')?.oscDoors.get('osc')?.(
+      writeOsc(message),
+      'test',
+      (packet) => (reply = packet as OscMessage),
+    );
+    return reply;
+  };
+
+  test('obeys what it knows and answers as the dictionary says', () => {
+    const made = site();
+    expect(send(made, { address: '/desk/cue/5/start', args: [{ type: 'f', value: 2 }] })).toEqual({
+      address: '/desk/cue/5/running',
+      args: [{ type: 'T' }],
+    });
+    expect(faceOf(made, 'desk')).toMatchObject({ cue: '5', state: 'running, 2 s' });
+    expect(send(made, { address: '/desk/master', args: [{ type: 'f', value: 0.5 }] })).toEqual({
+      address: '/desk/master',
+      args: [{ type: 'f', value: 0.5 }],
+    });
+  });
+
+  const unknown: [string, string, OscArg[]][] = [
+    ['another address', '/desk/cue/5/begin', [{ type: 'f', value: 2 }]],
+    ['a missing argument', '/desk/cue/5/start', []],
+    ['one argument too many', '/desk/cue/5/stop', [{ type: 'i', value: 1 }]],
+    ['a number sent as text', '/desk/cue/5/start', [{ type: 's', value: '2' }]],
+    ['a whole number for a decimal one', '/desk/cue/5/start', [{ type: 'i', value: 2 }]],
+    ['a value out of range', '/desk/cue/5/start', [{ type: 'f', value: 601 }]],
+    ['a cue that is no number', '/desk/cue/five/start', [{ type: 'f', value: 2 }]],
+    ['cue 0', '/desk/cue/0/start', [{ type: 'f', value: 2 }]],
+  ];
+  test.each(unknown)('drops %s without a word, and says so in what it heard', (_what, address, args) => {
+    const made = site();
+    expect(send(made, { address, args })).toBeUndefined();
+    expect([faceOf(made, 'desk')['cue'], made.heard.at(-1)?.ok]).toEqual(['—', false]);
+  });
+
+  test('takes every message of a bundle', () => {
+    const made = site();
+    const bundle = {
+      time: 1n,
+      elements: [
+        { address: '/desk/cue/8/stop', args: [] },
+        { address: '/desk/master', args: [{ type: 'f' as const, value: 0.25 }] },
+      ],
+    };
+    made.standins.get('desk')?.oscDoors.get('osc')?.(writeOsc(bundle), 'test', () => undefined);
+    expect(faceOf(made, 'desk')).toMatchObject({ cue: '8', master: '0.25' });
+    expect(readOsc(writeOsc(bundle)).ok).toBe(true);
+  });
+});
+
+describe('an HTTP control', () => {
+  const ask = async (
+    made: Site,
+    patch: {
+      path?: string;
+      method?: string;
+      body?: Record<string, unknown>;
+      login?: { username: string; password: string } | undefined;
+    },
+  ) => {
+    const remote = made.standins.get('remote');
+    if (!remote) throw new Error('no remote');
+    const camera = 0x0a3d141f; // 10.61.20.31
+    return requestWeb(remote.host, {
+      ip: camera,
+      port: 80,
+      method: 'PUT',
+      path: '/control/position/4',
+      body: {},
+      login: { username: 'ops', password: 'lantern-tide-31' },
+      agent: 'test',
+      ...patch,
+    });
+  };
+
+  test('does what it is told after a digest login, and shows it', async () => {
+    const made = site();
+    expect(await ask(made, {})).toMatchObject({ status: 200, body: { did: 'position 4', position: '4' } });
+    expect(await ask(made, { path: '/control/lamp', body: { lit: true } })).toMatchObject({ status: 200 });
+    expect(faceOf(made, 'camera-1')).toEqual({ position: '4', lamp: 'true' });
+  });
+
+  test.each([
+    ['no login', { login: undefined }, 401],
+    ['a wrong password', { login: { username: 'ops', password: 'lantern-tide-30' } }, 401],
+    ['another account', { login: { username: 'OPS', password: 'lantern-tide-31' } }, 401],
+    ['an unknown path', { path: '/control/nothing' }, 404],
+    ['another method', { method: 'GET' }, 404],
+    ['a value out of range', { path: '/control/position/101' }, 400],
+    ['a value of the wrong kind', { path: '/control/lamp', body: { lit: 'yes' } }, 400],
+    ['a missing value', { path: '/control/lamp' }, 400],
+  ])('turns away %s', async (_what, patch, status) => {
+    const made = site();
+    const before = faceOf(made, 'camera-1');
+    expect(await ask(made, patch)).toMatchObject({ status });
+    expect(faceOf(made, 'camera-1')).toEqual(before);
+  });
+
+  test('a stand-in that throws is switched off alone and says why', () => {
+    const made = site();
+    const desk = made.standins.get('desk');
+    if (!desk) throw new Error('no desk');
+    Object.defineProperty(desk.memory, 'face', {
+      get: () => {
+        throw new Error('lamp burnt out');
+      },
+    });
+    desk.oscDoors.get('osc')?.(writeOsc({ address: '/desk/cue/8/stop', args: [] }), 'test', () => undefined);
+    expect([desk.memory.powered, desk.memory.fault]).toEqual([false, 'lamp burnt out']);
+    expect([...made.standins.values()].filter(({ memory }) => !memory.powered)).toHaveLength(1);
+  });
+});

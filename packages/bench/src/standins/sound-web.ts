@@ -1,0 +1,55 @@
+import {
+  addressOf,
+  bad,
+  bodyOf,
+  good,
+  later,
+  mark,
+  pair,
+  rounded,
+  showReply,
+  type SeenLayers,
+  type SoundRequest,
+  type Talk,
+} from './sound-steps.ts';
+import { requestWeb } from './web-client.ts';
+
+/** Asks as the controller does, login included. */
+export async function exchangeWeb(
+  request: SoundRequest,
+  { controller, port, command, ip }: Talk,
+  seen: SeenLayers,
+): Promise<number | null> {
+  const { link, passwords } = request;
+  const scheduler = controller.host.scheduler;
+  const login =
+    link.account === null && link.secretId === null
+      ? undefined
+      : { username: link.account ?? '', password: passwords[link.secretId ?? ''] ?? '' };
+  const start = scheduler.now();
+  const outcome = await requestWeb(controller.host, {
+    ip,
+    port: link.port,
+    method: command?.method ?? 'GET',
+    path: addressOf(command, link),
+    body: bodyOf(command, link),
+    login,
+    agent: controller.device.name,
+  });
+  const ms = rounded(scheduler.now() - start);
+  if (outcome === 'refused' || outcome === 'silent') return mark(seen, 'port', bad('refused', { port }));
+  pair(seen, 'port', good('open', { port }), 'service', good('runs'));
+  if (outcome.status === 401) return mark(seen, 'access', bad('refused'));
+  mark(seen, 'access', good('let_in'));
+  if (link.command === null) return mark(seen, 'message', later('none'));
+  if (outcome.status !== 200) return mark(seen, 'message', bad('refused', { sent: addressOf(command, link) }));
+  pair(
+    seen,
+    'message',
+    good('acted', { did: typeof outcome.body['did'] === 'string' ? outcome.body['did'] : '' }),
+    'reply',
+    good('came', { ms }),
+  );
+  showReply(controller, `200 ${addressOf(command, link)}`);
+  return ms;
+}

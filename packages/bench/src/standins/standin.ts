@@ -1,0 +1,124 @@
+import type { OscPacket } from '@deep-patch/codecs';
+import type { show } from '@deep-patch/core';
+import type { DhcpClient } from '../ether/dhcp-client.ts';
+import type { DhcpServer } from '../ether/dhcp-server.ts';
+import type { Host } from '../ether/host.ts';
+import type { Switch } from '../ether/switch.ts';
+import type { ServiceSetting, UnitSettings } from '../setup.ts';
+import type { MidiSession } from './midi-session.ts';
+
+/** Something that was keyed in and does not count yet: it needs these acts, in this order. */
+export interface Pending {
+  readonly of: show.SettingKind;
+  readonly settings: UnitSettings;
+  readonly acts: readonly show.CommitAct[];
+}
+
+/** What outlives a new plan: power, what the unit's own screen shows, and what was keyed in at the unit itself. */
+export interface Memory {
+  powered: boolean;
+  /** Simulated time at which it is ready; units start at once where start-up times are skipped. */
+  readyAt: number;
+  readonly face: Map<string, string>;
+  heard: number;
+  lastAt: number | null;
+  /** Set when a stand-in threw: it stays off until somebody powers it again. */
+  fault: string | undefined;
+  /** Set once somebody keyed something in at the unit: until then it has what the plan says. */
+  own: UnitSettings | undefined;
+  pending: Pending | undefined;
+  /** Of a program, or of what a computer runs: closed, open without a show, or ready. */
+  application: 'ready' | 'no_show' | 'closed';
+  /** A background program that its controls need; it may be quit. */
+  helper: boolean;
+  /** Lets nothing in from outside that was not allowed. */
+  firewall: boolean;
+}
+
+export const freshMemory = (type: show.DeviceType): Memory => ({
+  powered: false,
+  readyAt: 0,
+  face: freshFace(type),
+  heard: 0,
+  lastAt: null,
+  fault: undefined,
+  own: undefined,
+  pending: undefined,
+  application: 'ready',
+  helper: true,
+  firewall: false,
+});
+
+export const freshFace = (type: show.DeviceType): Map<string, string> =>
+  new Map(type.face.map(({ parameter, start }) => [parameter, start]));
+
+/** One simulated device: a host on the network, what is keyed into it, and its own screen. */
+export interface Standin {
+  readonly device: show.Device;
+  readonly type: show.DeviceType;
+  readonly host: Host;
+  readonly memory: Memory;
+  readonly planned: UnitSettings;
+  /** The computer that a program runs on, whose network it uses. */
+  readonly computer: Standin | undefined;
+  readonly bridge: Switch | undefined;
+  readonly clients: DhcpClient[];
+  dhcp: DhcpServer | undefined;
+  /** Services that could not start because their port was taken. */
+  readonly crowdedOut: Set<string>;
+  /** Sessions of network MIDI, by service. */
+  readonly sessions: Map<string, MidiSession>;
+  readonly report: (message: Omit<show.HeardMessage, 'at' | 'to'>) => void;
+  /** Takes an OSC datagram from anywhere, the simulated network or a jack. */
+  readonly oscDoors: Map<string, (bytes: Uint8Array, from: string, answer: (reply: OscPacket) => void) => void>;
+  /** Takes one HTTP connection from anywhere. */
+  readonly webDoors: Map<string, (stream: NodeJS.ReadWriteStream) => void>;
+  /** Undoes what its running services hold open. */
+  readonly closers: (() => void)[];
+}
+
+export const settingsOf = ({ memory, planned }: Standin): UnitSettings => memory.own ?? planned;
+export const serviceOf = (standin: Standin, key: string): ServiceSetting | undefined =>
+  settingsOf(standin).services.find((service) => service.key === key);
+
+/** Started and without a fault; a program also needs its computer. */
+export const isUp = (standin: Standin): boolean => {
+  const { memory, computer, host } = standin;
+  const isReady = host.scheduler.now() >= memory.readyAt;
+  return memory.powered && isReady && memory.fault === undefined && (computer === undefined || isUp(computer));
+};
+
+/** Runs what a stand-in does; if it throws, that unit alone is switched off and says why. */
+export function guarded(standin: Standin, run: () => void): void {
+  try {
+    run();
+  } catch (error) {
+    trip(standin, error);
+  }
+}
+
+export function trip({ memory }: Standin, error: unknown): void {
+  memory.powered = false;
+  memory.fault = error instanceof Error ? error.message : 'unknown fault';
+}
+
+/**
+ * Does what a command of the type's dictionary says; the values are by argument name. Undefined when its application
+ * has no show open: then there is nothing to do it with.
+ */
+export function act(standin: Standin, command: show.Command, values: ReadonlyMap<string, string>): string | undefined {
+  if (standin.memory.application === 'no_show') return undefined;
+  for (const { parameter, value } of command.sets)
+    standin.memory.face.set(filled(parameter, values), filled(value, values));
+  standin.memory.lastAt = Date.now();
+  return (
+    command.sets.map(({ parameter, value }) => `${filled(parameter, values)} ${filled(value, values)}`).join(', ') ||
+    command.label
+  );
+}
+
+export const filled = (text: string, values: ReadonlyMap<string, string>): string =>
+  text.replace(/\{(\w+)\}/g, (whole, name: string) => values.get(name) ?? whole);
+
+export const dotted = (ip: number): string => [24, 16, 8, 0].map((shift) => (ip >>> shift) & 255).join('.');
+export const undotted = (ip: string): number => ip.split('.').reduce((sum, part) => sum * 256 + Number(part), 0);

@@ -1,0 +1,75 @@
+import type { show } from '@deep-patch/core';
+import { dotted, isUp, settingsOf, type Standin } from './standin.ts';
+
+/** A stand-in as the screen draws it: lamp, face and its own menu. */
+export function stateOf(standin: Standin): show.StandinState {
+  const { device, memory, host, bridge } = standin;
+  const wait = memory.readyAt - host.scheduler.now();
+  return {
+    deviceId: device.id,
+    powered: memory.powered,
+    status: statusOf(standin),
+    readyInMs: memory.powered && wait > 0 ? Math.ceil(wait) : null,
+    face: [...memory.face, ...(bridge?.tree?.shut().map((key) => ['shut by spanning tree', key] as const) ?? [])],
+    menu: menuOf(standin),
+    settings: {
+      addresses: Object.entries(settingsOf(standin).addresses).flatMap(([adapter, list]) =>
+        list.map(({ method, ip, prefix, gateway }) => ({
+          adapter,
+          method,
+          ip: ip === null ? null : dotted(ip),
+          prefix,
+          gateway: gateway === null ? null : dotted(gateway),
+        })),
+      ),
+      services: settingsOf(standin).services.map(({ password, ...service }) => ({
+        ...service,
+        hasPassword: password !== undefined,
+      })),
+      firmware: settingsOf(standin).firmware,
+      followsPlan: memory.own === undefined,
+    },
+    pending: memory.pending ? { of: memory.pending.of, acts: [...memory.pending.acts] } : null,
+    application: memory.application,
+    firewall: memory.firewall,
+    heard: memory.heard,
+    lastAt: memory.lastAt,
+  };
+}
+
+function statusOf(standin: Standin): show.StandinState['status'] {
+  const { memory, host, bridge } = standin;
+  if (memory.fault) return 'fault';
+  if (!memory.powered) return 'no power';
+  if (!isUp(standin)) return host.scheduler.now() < memory.readyAt ? 'starting' : 'no power';
+  if (bridge?.isStorming()) return 'storm';
+  if (host.conflicts.size > 0) return 'clash';
+  return memory.application === 'closed' ? 'closed' : memory.application === 'no_show' ? 'no show' : 'up';
+}
+
+type Line = readonly [string, string];
+
+function menuOf(standin: Standin): Line[] {
+  const { host, type, crowdedOut } = standin;
+  const addresses = host.adapters.flatMap((adapter) =>
+    adapter.addresses.map(({ ip, prefix, gateway }): Line => [
+      labelOf(type.adapters, adapter.key),
+      `${dotted(ip)} /${prefix}${gateway === null ? '' : ` by ${dotted(gateway)}`}`,
+    ]),
+  );
+  const clashes = [...host.conflicts].map(([ip, mac]): Line => ['clash', `${dotted(ip)} is also at ${mac}`]);
+  const ports = settingsOf(standin).services.map(({ key, enabled, receivePort }): Line => {
+    const state = !enabled ? 'off' : crowdedOut.has(key) ? `${receivePort} is in use` : `on, hears ${receivePort}`;
+    return [labelOf(type.services, key), state];
+  });
+  const firmware = settingsOf(standin).firmware;
+  return [
+    ...(addresses.length > 0 ? addresses : [['address', 'none'] as const]),
+    ...clashes,
+    ...ports,
+    ...(firmware === null ? [] : [['version', firmware] as const]),
+  ];
+}
+
+const labelOf = (list: readonly { key: string; label: string }[], key: string): string =>
+  list.find((entry) => entry.key === key)?.label ?? key;

@@ -1,0 +1,93 @@
+import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
+import type { show } from '@deep-patch/core';
+import { basicGate } from './basic-gate.ts';
+import { digestGate, type Gate } from './digest-gate.ts';
+import type { ServiceSetting } from '../setup.ts';
+import { fitInAddress, fitsArgument, matchCommand } from './match-command.ts';
+import { act, filled, isUp, trip, type Standin } from './standin.ts';
+
+const mostBody = 16_384;
+
+/** Opens the HTTP control of a stand-in: Node's own server on simulated streams, digest login where the plan sets one. */
+export function openWeb(standin: Standin, service: ServiceSetting, type: show.ServiceType): void {
+  const gate = gateOf(standin.device.name, service, type);
+  const server = createServer((request, response) => {
+    answer(standin, type, gate, request, response).catch((error: unknown) => trip(standin, error));
+  });
+  const door = (stream: NodeJS.ReadWriteStream) => {
+    if (isUp(standin)) server.emit('connection', stream);
+  };
+  standin.webDoors.set(service.key, door);
+  standin.closers.push(() => standin.host.tcp.close(service.receivePort));
+  const opened = standin.host.tcp.listen(service.receivePort, door);
+  if (!opened) standin.crowdedOut.add(service.key);
+}
+
+/** Who is let in: everybody where no account is set, else by the method chosen on the unit. */
+function gateOf(realm: string, service: ServiceSetting, type: show.ServiceType): Gate | undefined {
+  const method = service.login ?? type.logins[0];
+  if (service.account === null || method === undefined || method === 'none') return undefined;
+  return (method === 'basic' ? basicGate : digestGate)(realm, {
+    username: service.account,
+    password: service.password ?? '',
+  });
+}
+
+async function answer(
+  standin: Standin,
+  type: show.ServiceType,
+  gate: Gate | undefined,
+  request: IncomingMessage,
+  response: ServerResponse,
+): Promise<void> {
+  const [method, uri] = [request.method ?? 'GET', request.url ?? '/'];
+  standin.memory.heard += 1;
+  const tell = (status: number, body: unknown, headers: Record<string, string | string[]> = {}) => {
+    response.writeHead(status, { 'content-type': 'application/json', connection: 'close', ...headers });
+    response.end(JSON.stringify(body));
+  };
+  if (gate && !gate.admits(request.headers.authorization, { method, uri })) {
+    tell(401, { fault: 'login' }, { 'www-authenticate': gate.challenges() });
+    return;
+  }
+  const body = await readBody(request);
+  const match = matchCommand(type.commands, uri.split('?')[0] ?? '/', method);
+  if (!match) {
+    tell(404, { fault: 'unknown command' });
+    return;
+  }
+  const values = match.values;
+  for (const argument of match.rest) {
+    const value = body?.[argument.name];
+    if (!fitsArgument(argument, value)) {
+      tell(400, { fault: `wrong value for ${argument.name}` });
+      return;
+    }
+    values.set(argument.name, String(value));
+  }
+  if (!fitInAddress(match)) {
+    tell(400, { fault: `wrong value in ${uri}` });
+    return;
+  }
+  const did = act(standin, match.command, values);
+  if (did === undefined) {
+    tell(409, { fault: 'no show is open' });
+    return;
+  }
+  tell(200, { did, ...Object.fromEntries(match.command.args.map(({ name }) => [name, filled(`{${name}}`, values)])) });
+}
+
+async function readBody(request: IncomingMessage): Promise<Record<string, unknown> | undefined> {
+  const chunks: Buffer[] = [];
+  let size = 0;
+  for await (const chunk of request as AsyncIterable<Buffer>) {
+    size += chunk.length;
+    if (size <= mostBody) chunks.push(chunk);
+  }
+  try {
+    const body: unknown = JSON.parse(Buffer.concat(chunks).toString('utf8') || '{}');
+    return typeof body === 'object' && body !== null ? (body as Record<string, unknown>) : undefined;
+  } catch {
+    return undefined;
+  }
+}

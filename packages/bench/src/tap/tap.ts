@@ -1,0 +1,125 @@
+import { writeCapture, writeFrame, type Frame, type OscPacket } from '@deep-patch/codecs';
+import type { show } from '@deep-patch/core';
+import { FrameReader } from './frame-words.ts';
+
+const mostLines = 5000;
+const mostFrames = 20_000;
+const mostAddresses = 2000;
+/** More lines than anybody reads in a tenth of a second: what is told to screens, not what is kept. */
+const mostNews = 60;
+
+type Line = show.HeardMessage;
+interface Stored {
+  readonly at: number;
+  readonly frame: Frame;
+}
+interface Measured {
+  count: number;
+  last: string;
+  least: number | null;
+  greatest: number | null;
+}
+
+/** Who a frame comes from and goes to, in words and as units of the show. */
+export type Naming = (frame: Frame) => Pick<Line, 'from' | 'to' | 'fromId' | 'toId'>;
+
+/**
+ * Listens to everything on the simulated network: keeps the frames for a capture, the lines for reading and the OSC
+ * addresses with their range (C62). `clock` gives milliseconds since 1970.
+ */
+export class Tap {
+  readonly lines: Line[] = [];
+  private readonly frames: Stored[] = [];
+  private readonly addresses = new Map<string, Measured>();
+  private readonly reader = new FrameReader();
+  private readonly naming: Naming;
+  private readonly clock: () => number;
+  private fresh: Line[] = [];
+  private freshCount = 0;
+  private lampsIn = new Set<string>();
+  private lampsOut = new Set<string>();
+
+  constructor(naming: Naming, clock: () => number) {
+    this.naming = naming;
+    this.clock = clock;
+  }
+
+  take(frame: Frame): void {
+    const at = this.clock();
+    keep(this.frames, { at, frame }, mostFrames);
+    const words = this.reader.read(frame);
+    if (!words) return;
+    const { osc, ...said } = words;
+    if (osc) this.measure(osc);
+    this.add({ at, ...this.naming(frame), ...said });
+  }
+
+  /** A line that no frame tells: what came through a jack, what a stand-in could not understand. */
+  add(line: Line): void {
+    keep(this.lines, line, mostLines);
+    this.freshCount += 1;
+    if (line.fromId !== undefined) this.lampsOut.add(line.fromId);
+    if (line.toId !== undefined) this.lampsIn.add(line.toId);
+    this.fresh.push(line);
+    if (this.fresh.length > 2 * mostNews) this.fresh = this.fresh.slice(-mostNews);
+  }
+
+  /** Keeps the range of an OSC message's first number, by its address. */
+  measure(packet: OscPacket): void {
+    if ('elements' in packet) {
+      for (const element of packet.elements) this.measure(element);
+      return;
+    }
+    const first = packet.args[0];
+    const value = first && 'value' in first ? first.value : undefined;
+    const known = this.addresses.get(packet.address);
+    if (!known && this.addresses.size >= mostAddresses) return;
+    const entry = known ?? { count: 0, last: '', least: null, greatest: null };
+    entry.count += 1;
+    entry.last =
+      typeof value === 'number' || typeof value === 'string' ? String(value).slice(0, 80) : (first?.type ?? '');
+    if (typeof value === 'number') {
+      entry.least = Math.min(entry.least ?? value, value);
+      entry.greatest = Math.max(entry.greatest ?? value, value);
+    }
+    if (!known) this.addresses.set(packet.address, entry);
+  }
+
+  heardAddresses(): show.HeardAddress[] {
+    return [...this.addresses]
+      .map(([address, measured]) => ({ address, ...measured }))
+      .sort((a, b) => (a.address < b.address ? -1 : 1));
+  }
+
+  forgetAddresses(): void {
+    this.addresses.clear();
+  }
+
+  /** The frames that are kept, as a pcapng file. */
+  capture(source: string): Uint8Array {
+    const frames = this.frames.map(({ at, frame }) => ({ at: Math.round(at * 1000), bytes: writeFrame(frame) }));
+    return writeCapture(frames, source);
+  }
+
+  /** What is new since it was asked last, `elapsedMs` ago; undefined when nothing is. */
+  news(elapsedMs: number): Omit<show.TapNews, 'showId'> | undefined {
+    if (this.freshCount === 0) return undefined;
+    const told = {
+      lines: this.fresh.slice(-mostNews),
+      perSecond: Math.round((this.freshCount * 1000) / Math.max(1, elapsedMs)),
+      addresses: this.addresses.size,
+      lamps: { in: [...this.lampsIn], out: [...this.lampsOut] },
+    };
+    this.fresh = [];
+    this.freshCount = 0;
+    this.lampsIn = new Set();
+    this.lampsOut = new Set();
+    return told;
+  }
+}
+
+/** Keeps the last `most`; cut in one go now and then, since taking one from the front costs as much as all. */
+function keep<Item>(list: Item[], item: Item, most: number): void {
+  list.push(item);
+  if (list.length > most * 1.2) list.splice(0, list.length - most);
+}

@@ -1,0 +1,210 @@
+/** How the first bytes of a captured frame are to be read (the LINKTYPE_ registry of the capture formats). */
+export type LinkLayer = 'ethernet' | 'cooked' | 'cooked2' | 'loopback' | 'raw';
+
+export interface CapturedFrame {
+  readonly link: LinkLayer;
+  readonly bytes: Uint8Array;
+}
+
+export type CaptureFault =
+  'not_a_capture' | 'ends_early' | 'length_impossible' | 'no_interface' | 'version_unknown' | 'record_too_long';
+
+export interface CaptureSummary {
+  readonly format: 'pcap' | 'pcapng' | null;
+  readonly bytes: number;
+  readonly frames: number;
+  /** Frames of a kind of link that is not read here, such as radio captures. */
+  readonly skipped: number;
+  /** What ended the reading before the end of the file, and where. */
+  readonly fault: { readonly code: CaptureFault; readonly at: number } | null;
+}
+
+/** No capture tool writes longer frames (its largest snapshot length); a longer one is a damaged file. */
+const longestFrame = 262_144;
+/** Far above any block that carries a frame; it bounds what is held while a block arrives. */
+const longestBlock = 1024 * 1024;
+const layers: Readonly<Record<number, LinkLayer>> = {
+  0: 'loopback',
+  1: 'ethernet',
+  12: 'raw',
+  14: 'raw',
+  101: 'raw',
+  108: 'loopback',
+  113: 'cooked',
+  228: 'raw',
+  276: 'cooked2',
+};
+
+/** Reads one record from the front of `view`: how many bytes it took, or 0 when more are needed. */
+type Step = (view: DataView, state: Reading) => number | { readonly fault: CaptureFault };
+
+interface Reading {
+  readonly emit: (link: number, bytes: Uint8Array) => void;
+  little: boolean;
+  link: number;
+  /** Link types of the interfaces of the present pcapng section, and their snapshot lengths. */
+  interfaces: { link: number; snap: number }[];
+}
+
+/**
+ * Reads a packet capture as it arrives, in chunks of any size: pcap (microseconds and nanoseconds, both byte orders)
+ * and pcapng (section, interface, enhanced and simple packet blocks; IETF draft-ietf-opsawg-pcapng). Holds one
+ * record at a time, so that any length of file needs the same memory. Never throws: damage ends the reading with a
+ * fault that says where.
+ */
+export class CaptureReader {
+  private held = new Uint8Array(0);
+  private step: Step = readMagic;
+  private at = 0;
+  private frames = 0;
+  private skipped = 0;
+  private fault: CaptureSummary['fault'] = null;
+  private received = 0;
+  private readonly reading: Reading;
+
+  constructor(onFrame: (frame: CapturedFrame) => void) {
+    const emit = (link: number, bytes: Uint8Array) => {
+      const layer = layers[link];
+      this.frames += 1;
+      if (layer) onFrame({ link: layer, bytes });
+      else this.skipped += 1;
+    };
+    this.reading = { emit, little: false, link: -1, interfaces: [] };
+  }
+
+  push(chunk: Uint8Array): void {
+    this.received += chunk.length;
+    if (this.fault) return;
+    const bytes = this.held.length === 0 ? chunk : joined(this.held, chunk);
+    let from = 0;
+    for (;;) {
+      const took = this.take(new DataView(bytes.buffer, bytes.byteOffset + from, bytes.length - from));
+      if (took === 0) break;
+      from += took;
+      this.at += took;
+    }
+    this.held = bytes.slice(from);
+  }
+
+  /** Says how far it got. A file that stops in the middle of a record has `ends_early`. */
+  end(): CaptureSummary {
+    if (!this.fault && (this.held.length > 0 || this.received === 0))
+      this.fault = { code: this.step === readMagic ? 'not_a_capture' : 'ends_early', at: this.at };
+    return this.summary();
+  }
+
+  /** How far it got so far. */
+  summary(): CaptureSummary {
+    const format = this.step === readMagic ? null : this.step === readRecord ? 'pcap' : 'pcapng';
+    return { format, bytes: this.received, frames: this.frames, skipped: this.skipped, fault: this.fault };
+  }
+
+  private take(view: DataView): number {
+    if (this.fault) return 0;
+    if (this.step === readMagic && view.byteLength >= 4) {
+      const started = start(view, this.reading);
+      if ('fault' in started) return this.stop(started.fault);
+      if (started.step === undefined) return 0;
+      this.step = started.step;
+      if (started.took > 0) return started.took;
+    }
+    const took = this.step(view, this.reading);
+    return typeof took === 'number' ? took : this.stop(took.fault);
+  }
+
+  private stop(code: CaptureFault): 0 {
+    this.fault = { code, at: this.at };
+    return 0;
+  }
+}
+
+const readMagic: Step = () => 0;
+
+type Started = { step: Step | undefined; took: number } | { fault: CaptureFault };
+
+function start(view: DataView, state: Reading): Started {
+  const magic = view.getUint32(0);
+  if (magic === 0x0a0d0d0a) return { step: readBlock, took: 0 };
+  const little = magic === 0xd4c3b2a1 || magic === 0x4d3cb2a1;
+  if (!little && magic !== 0xa1b2c3d4 && magic !== 0xa1b23c4d) return { fault: 'not_a_capture' };
+  if (view.byteLength < 24) return { step: undefined, took: 0 };
+  state.little = little;
+  if (view.getUint16(4, little) !== 2) return { fault: 'version_unknown' };
+  // the upper bits may tell the length of a frame check sequence
+  state.link = view.getUint32(20, little) & 0xffff;
+  return { step: readRecord, took: 24 };
+}
+
+/** One packet record of pcap: 16 bytes of header, then the captured bytes. */
+const readRecord: Step = (view, { little, link, emit }) => {
+  if (view.byteLength < 16) return 0;
+  const length = view.getUint32(8, little);
+  if (length > longestFrame) return { fault: 'record_too_long' };
+  if (view.byteLength < 16 + length) return 0;
+  emit(link, bytesOf(view, 16, length));
+  return 16 + length;
+};
+
+/** One block of pcapng; kinds that carry no frame are passed over. */
+const readBlock: Step = (view, state) => {
+  if (view.byteLength < 12) return 0;
+  const type = view.getUint32(0, state.little);
+  const isSection = view.getUint32(0) === 0x0a0d0d0a;
+  if (isSection) {
+    const order = view.getUint32(8);
+    if (order !== 0x1a2b3c4d && order !== 0x4d3c2b1a) return { fault: 'not_a_capture' };
+    state.little = order === 0x4d3c2b1a;
+    state.interfaces = [];
+  }
+  const length = view.getUint32(4, state.little);
+  if (length < 12 || length % 4 !== 0 || length > longestBlock) return { fault: 'length_impossible' };
+  if (view.byteLength < length) return 0;
+  if (view.getUint32(length - 4, state.little) !== length) return { fault: 'length_impossible' };
+  if (isSection) return length < 28 ? { fault: 'length_impossible' } : length;
+  const fault = readBody(view, type, length, state);
+  return fault ? { fault } : length;
+};
+
+function readBody(view: DataView, type: number, length: number, state: Reading): CaptureFault | undefined {
+  const { little } = state;
+  if (type === 1) {
+    if (length < 20) return 'length_impossible';
+    state.interfaces.push({ link: view.getUint16(8, little), snap: view.getUint32(12, little) });
+    return undefined;
+  }
+  if (type === 6) {
+    if (length < 32) return 'length_impossible';
+    return packet(view, { index: view.getUint32(8, little), at: 28, size: view.getUint32(20, little), length }, state);
+  }
+  if (type !== 3) return undefined;
+  if (length < 16) return 'length_impossible';
+  const snap = state.interfaces[0]?.snap ?? 0;
+  const original = view.getUint32(8, little);
+  const size = snap > 0 ? Math.min(snap, original) : original;
+  return packet(view, { index: 0, at: 12, size, length }, state);
+}
+
+interface PacketPlace {
+  readonly index: number;
+  readonly at: number;
+  readonly size: number;
+  readonly length: number;
+}
+
+function packet(view: DataView, { index, at, size, length }: PacketPlace, state: Reading): CaptureFault | undefined {
+  const from = state.interfaces[index];
+  if (!from) return 'no_interface';
+  if (size > length - at - 4) return 'length_impossible';
+  state.emit(from.link, bytesOf(view, at, size));
+  return undefined;
+}
+
+const bytesOf = (view: DataView, at: number, length: number): Uint8Array =>
+  new Uint8Array(view.buffer, view.byteOffset + at, length);
+
+function joined(first: Uint8Array, second: Uint8Array): Uint8Array<ArrayBuffer> {
+  const both = new Uint8Array(first.length + second.length);
+  both.set(first);
+  both.set(second, first.length);
+  return both;
+}

@@ -1,0 +1,36 @@
+import Papa from 'papaparse';
+import { utf8Text, westernText } from './text.ts';
+
+export type CsvRead =
+  | { readonly ok: true; readonly cells: string[][]; readonly encoding: 'utf-8' | 'windows-1252' }
+  | { readonly ok: false; readonly fault: 'empty' | 'binary' | 'too_many_rows' | 'not_utf8' };
+
+const mostRows = 20_000;
+
+/**
+ * Reads comma, semicolon or tab separated text (RFC 4180, separator guessed). Bytes that are not UTF-8 are refused,
+ * or read as Windows-1252 where `western` allows it; bytes with zeros or other control characters are no text at all.
+ */
+export function readCsv(bytes: Uint8Array, { western = false } = {}): CsvRead {
+  const text = utf8Text(bytes);
+  if (text === undefined && bytes.includes(0)) return { ok: false, fault: 'binary' };
+  if (text === undefined && !western) return { ok: false, fault: 'not_utf8' };
+  return readCsvText(text ?? westernText(bytes), text === undefined ? 'windows-1252' : 'utf-8');
+}
+
+function readCsvText(text: string, encoding: 'utf-8' | 'windows-1252'): CsvRead {
+  // control characters other than tab and line ends never stand in a list that a person keeps
+  // eslint-disable-next-line no-control-regex -- the characters are the point
+  if (/[\u0000-\u0008\u000e-\u001f]/.test(text)) return { ok: false, fault: 'binary' };
+  const { data } = Papa.parse<string[]>(text.replace(/^\ufeff/, ''), {
+    skipEmptyLines: 'greedy',
+    delimitersToGuess: [',', ';', '\t'],
+  });
+  if (data.length === 0) return { ok: false, fault: 'empty' };
+  if (data.length > mostRows) return { ok: false, fault: 'too_many_rows' };
+  return { ok: true, cells: data, encoding };
+}
+
+/** Cells as RFC 4180 text with CRLF line ends. */
+export const writeCsv = (cells: readonly (readonly (string | number | null)[])[]): string =>
+  Papa.unparse(cells as unknown[][]);

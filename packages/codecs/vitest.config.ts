@@ -1,0 +1,5 @@
+import { defineProject } from 'vitest/config';
+
+export default defineProject({
+  test: { name: 'codecs', environment: 'node', include: ['src/**/*.test.ts'], testTimeout: 20_000 },
+});

@@ -1,0 +1,40 @@
+import type { Finding } from '../findings/index.ts';
+import type { Show } from '../show/index.ts';
+import type { AddressingFacts } from './facts.ts';
+import { duplicateIp } from './rules/duplicate-ip.ts';
+import { ipv6On } from './rules/ipv6-on.ts';
+import { maskDiffers } from './rules/mask-differs.ts';
+import { blockOutside, gatewayOutside, linkLocalMask, networksOverlap, publicRange } from './rules/network-shape.ts';
+import { noServer, poolTooSmall, secondNeedsFixed } from './rules/methods.ts';
+import { factoryInside, gatewayNeed, grantMissing, poolShape, tightRoom } from './rules/network-needs.ts';
+import { reservedSpot } from './rules/reserved-spot.ts';
+import { twoAdapters } from './rules/two-adapters.ts';
+import { unusableHost } from './rules/unusable-host.ts';
+import { onNoNetwork, waiting } from './rules/waiting.ts';
+
+const rules = [
+  duplicateIp,
+  unusableHost,
+  maskDiffers,
+  twoAdapters,
+  reservedSpot,
+  gatewayOutside,
+  networksOverlap,
+  publicRange,
+  linkLocalMask,
+  blockOutside,
+  gatewayNeed,
+  grantMissing,
+  poolShape,
+  poolTooSmall,
+  tightRoom,
+  factoryInside,
+  secondNeedsFixed,
+  noServer,
+  waiting,
+  onNoNetwork,
+  ipv6On,
+] as const;
+
+export const findAddressing = (show: Show, facts: AddressingFacts): Finding[] =>
+  rules.flatMap((rule): Finding[] => rule(show, facts));

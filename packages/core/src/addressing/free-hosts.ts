@@ -1,0 +1,36 @@
+import type { AddressingFacts, NetworkFacts, Planned } from './facts.ts';
+
+/**
+ * Why placement may not use an address; undefined when it is free. Taken addresses count over all networks, since
+ * two overlapping networks share a wire more often than anybody plans.
+ */
+export type Obstacle = 'outside' | 'not_granted' | 'gateway' | 'pool' | 'reserved' | 'factory' | 'taken';
+
+export function obstacleAt(facts: AddressingFacts, on: NetworkFacts, ip: number): Obstacle | undefined {
+  if (ip < on.first || ip > on.last) return 'outside';
+  if (on.granted.length > 0 && !isIn(on.granted, ip)) return 'not_granted';
+  if (on.gateway === ip) return 'gateway';
+  if (on.pool && ip >= on.pool.from && ip <= on.pool.to) return 'pool';
+  if (isIn(on.reserved, ip)) return 'reserved';
+  if (facts.factory.has(ip)) return 'factory';
+  return facts.byIp.has(ip) ? 'taken' : undefined;
+}
+
+/** Asked for every host of a network, so without a closure each time. */
+function isIn(ranges: readonly { readonly from: number; readonly to: number }[], ip: number): boolean {
+  for (const { from, to } of ranges) if (ip >= from && ip <= to) return true;
+  return false;
+}
+
+/** The block that a kind of gear belongs in: one that names the kind, the narrowest if several do. */
+export function blockFor(on: NetworkFacts, kind: Planned['type']['kind']): NetworkFacts['blocks'][number] | undefined {
+  return on.blocks
+    .filter(({ block }) => block.use === 'place' && block.kinds.includes(kind))
+    .sort((a, b) => a.to - a.from - (b.to - b.from))[0];
+}
+
+/** The end of the block or pool that an address lies in, for whoever looks outside all of them. */
+export function keptFree(on: NetworkFacts, ip: number): number | undefined {
+  for (const { from, to } of on.blocks) if (ip >= from && ip <= to) return to;
+  return on.pool && ip >= on.pool.from && ip <= on.pool.to ? on.pool.to : undefined;
+}

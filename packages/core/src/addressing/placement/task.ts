@@ -1,0 +1,109 @@
+import { byName } from '../../show/index.ts';
+import type { AddressingFacts, NetworkFacts, Planned } from '../facts.ts';
+import { blockFor, keptFree, obstacleAt } from '../free-hosts.ts';
+
+/** Gear that shares one set of allowed addresses: those of its block, or everything outside all blocks. */
+export interface Domain {
+  readonly key: string;
+  /** Allowed addresses, ascending: free of gateway, pool, reserved ranges, factory addresses and of what stays. */
+  readonly hosts: readonly number[];
+}
+
+/** One interface that needs a place, with what each place would cost it. */
+export interface Mover {
+  readonly item: Planned;
+  readonly domain: Domain;
+  /** Where it is now, if it may stay there: one of several units that share an address. */
+  readonly own: number | undefined;
+  /** The address that its unit number asks for, if its domain has it. */
+  readonly byUnit: number | undefined;
+  /** Last figures that the unit has on other networks. */
+  readonly figures: ReadonlySet<number>;
+}
+
+export interface PlacementTask {
+  readonly on: NetworkFacts;
+  readonly movers: readonly Mover[];
+}
+
+/** Which faulty addresses are moved besides placing the waiting ones. */
+export type Scope = 'waiting' | 'faulty';
+
+/**
+ * What has to be placed on one network. Held and valid addresses stay where they are. With `faulty`, those that
+ * cannot work move too: outside, named like the network or everybody, on the gateway, in the pool, on a reserved or
+ * factory address. Of several on one address a held one keeps it, else whoever it costs most to move.
+ */
+export function placementTask(facts: AddressingFacts, on: NetworkFacts, scope: Scope): PlacementTask {
+  const moving = on.planned.filter((item) => needsPlace(facts, on, item, scope));
+  const ids = new Set(moving.map(({ address }) => address.id));
+  const stays = new Set<number>();
+  for (const [ip, items] of facts.byIp) if (items.some(({ address }) => !ids.has(address.id))) stays.add(ip);
+  const domains = new Map<string, Domain>();
+  const domainOf = (item: Planned): Domain => {
+    const block = blockFor(on, item.type.kind);
+    const key = block ? block.block.id : 'outside';
+    const known = domains.get(key);
+    if (known) return known;
+    const hosts = [...allowed(facts, on, block)].filter((ip) => !stays.has(ip));
+    const made = { key, hosts };
+    domains.set(key, made);
+    return made;
+  };
+  const movers = moving
+    .sort((a, b) => byName(a.device, b.device) || (a.address.id < b.address.id ? -1 : 1))
+    .map((item): Mover => {
+      const domain = domainOf(item);
+      const clashes = item.ip !== null && obstacleAt(facts, on, item.ip) === 'taken' && !stays.has(item.ip);
+      return {
+        item,
+        domain,
+        own: clashes ? (item.ip ?? undefined) : undefined,
+        byUnit: unitHost(on, item),
+        figures: figuresElsewhere(facts, on, item),
+      };
+    });
+  return { on, movers };
+}
+
+function needsPlace(facts: AddressingFacts, on: NetworkFacts, item: Planned, scope: Scope): boolean {
+  const { address, ip } = item;
+  if (address.method === 'self' || (address.method === 'dhcp' && ip === null)) return false;
+  if (ip === null) return true;
+  if (scope === 'waiting' || address.held || item.type.kind === 'router') return false;
+  const obstacle = obstacleAt(facts, on, ip);
+  if (obstacle !== 'taken') return obstacle !== undefined && !(obstacle === 'pool' && address.method === 'dhcp');
+  return (facts.byIp.get(ip)?.length ?? 0) > 1;
+}
+
+/** Free and clashing addresses of a block, or of everything outside all blocks. */
+function* allowed(facts: AddressingFacts, on: NetworkFacts, block: ReturnType<typeof blockFor>): Generator<number> {
+  const fits = (ip: number): boolean => {
+    const obstacle = obstacleAt(facts, on, ip);
+    return obstacle === undefined || obstacle === 'taken';
+  };
+  if (block) {
+    for (let ip = Math.max(block.from, on.first); ip <= Math.min(block.to, on.last); ip += 1) if (fits(ip)) yield ip;
+    return;
+  }
+  for (let ip = on.first; ip <= on.last; ip += 1) {
+    const skip = keptFree(on, ip);
+    if (skip !== undefined) ip = skip;
+    else if (fits(ip)) yield ip;
+  }
+}
+
+/** Unit 3 ends in 3: a block from .31 (or .30) gives unit 3 the .33. */
+export function unitHost(on: NetworkFacts, { device, type }: Planned): number | undefined {
+  const block = blockFor(on, type.kind);
+  if (!block || device.unit === null || device.unit < 1) return undefined;
+  const tens = block.from - ((block.from % 256) % 10 === 0 ? 0 : 1);
+  const ip = tens + device.unit;
+  return ip >= block.from && ip <= block.to ? ip : undefined;
+}
+
+/** Last figures of the unit's addresses on networks that come before this one, which are settled by then. */
+function figuresElsewhere(facts: AddressingFacts, on: NetworkFacts, item: Planned): Set<number> {
+  const others = (facts.byDevice.get(item.device.id) ?? []).filter(({ network }) => network.id !== on.network.id);
+  return new Set(others.flatMap(({ ip }) => (ip === null ? [] : [ip % 256])));
+}

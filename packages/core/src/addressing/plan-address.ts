@@ -1,0 +1,39 @@
+import { changeOf, contentWith, insertRow, updateRow, type Address, type Change, type Show } from '../show/index.ts';
+import { formatIp } from './ipv4.ts';
+
+/** Moves one address; a typed place is kept by holding it, since somebody meant it. */
+export function planMove(show: Show, address: Address, ip: number, held = address.held): Change | undefined {
+  const name = nameOf(show, address);
+  return changeOf(`Move ${name} to ${formatIp(ip)}`, [updateRow('addresses', address, { ip: formatIp(ip), held })]);
+}
+
+export const planHold = (show: Show, address: Address, held: boolean): Change | undefined =>
+  changeOf(`${held ? 'Hold' : 'Release'} the address of ${nameOf(show, address)}`, [
+    updateRow('addresses', address, { held }),
+  ]);
+
+export const planRelease = (show: Show, address: Address): Change | undefined =>
+  changeOf(`Take the address of ${nameOf(show, address)} back`, [
+    updateRow('addresses', address, { ip: null, held: false }),
+  ]);
+
+const methodWords = { static: 'a fixed address', dhcp: 'an address from the server', self: 'a self-assigned address' };
+
+/** How an interface gets its address (need 2.8). A self-assigned one cannot be planned, so it loses its place. */
+export const planMethod = (show: Show, address: Address, method: Address['method']): Change | undefined =>
+  changeOf(`Give ${nameOf(show, address)} ${methodWords[method]}`, [
+    updateRow('addresses', address, method === 'self' ? { method, ip: null, held: false } : { method }),
+  ]);
+
+/** Puts an interface on a network; its address waits to be placed. */
+export function planJoin(show: Show, join: { id: string; interfaceId: string; networkId: string }): Change {
+  const row = contentWith('addresses', { ...join, ip: null, prefix: null, gateway: null, held: false });
+  const network = show.networks[join.networkId]?.name ?? 'the network';
+  const device = show.devices[show.interfaces[join.interfaceId]?.deviceId ?? '']?.name ?? 'the unit';
+  return { label: `Put ${device} on ${network}`, edits: [insertRow('addresses', row)] };
+}
+
+function nameOf(show: Show, address: Address): string {
+  const its = show.interfaces[address.interfaceId];
+  return (its && show.devices[its.deviceId]?.name) ?? 'a unit';
+}

@@ -1,0 +1,29 @@
+import { finding, fixWith } from '../../findings/index.ts';
+import type { Show } from '../../show/index.ts';
+import type { AddressingFacts } from '../facts.ts';
+import { looseInterfaces } from '../plan-network.ts';
+import { planPlacement } from '../plan-placement.ts';
+
+/** Addresses that nobody placed yet, one finding a network, with the placement as its fix. */
+export const waiting = (show: Show, facts: AddressingFacts) =>
+  facts.networks.flatMap((on) => {
+    const open = on.planned.filter((item) => item.ip === null && item.address.method === 'static');
+    if (open.length === 0) return [];
+    const { change, noRoom } = planPlacement(show, { networkId: on.network.id });
+    const details = { on: on.network.name, count: open.length, noRoom: noRoom.map((item) => item.device.name) };
+    const subjects = [{ table: 'networks' as const, id: on.network.id }];
+    return [
+      finding('addressing', 'waiting', noRoom.length > 0 ? 'risky' : 'note', subjects, details, [
+        fixWith('Place them', change),
+      ]),
+    ];
+  });
+
+/** Interfaces that are on no network at all. */
+export function onNoNetwork(show: Show) {
+  const loose = looseInterfaces(show);
+  if (loose.length === 0) return [];
+  const names = [...new Set(loose.map((row) => show.devices[row.deviceId]?.name ?? ''))];
+  const subjects = loose.slice(0, 50).map((row) => ({ table: 'devices' as const, id: row.deviceId }));
+  return [finding('addressing', 'on_no_network', 'note', subjects, { count: loose.length, names })];
+}

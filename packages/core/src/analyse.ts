@@ -1,0 +1,66 @@
+import {
+  addressingFacts,
+  addressingWords,
+  findAddressing,
+  findFound,
+  matchFound,
+  type AddressingFacts,
+  type AsFound,
+} from './addressing/index.ts';
+import { cablingWords, findCabling } from './cabling/index.ts';
+import { sortFindings, type Finding, type Words } from './findings/index.ts';
+import {
+  depthOf,
+  findLinks,
+  forecastAll,
+  lastTouched,
+  linkFacts,
+  linkWords,
+  type Depth,
+  type Sounding,
+} from './links/index.ts';
+import { findRig, rigWords } from './rig/index.ts';
+import type { Seen, Show } from './show/index.ts';
+
+/** Everything worked out from one snapshot. Derived, never stored, never edited. */
+export interface Analysis {
+  readonly showId: string;
+  readonly rev: number;
+  readonly at: number;
+  readonly addressing: AddressingFacts;
+  /** The plan against what was found on the networks. */
+  readonly found: AsFound;
+  readonly soundings: ReadonlyMap<string, Sounding>;
+  readonly depths: ReadonlyMap<string, Depth>;
+  readonly findings: readonly Finding[];
+}
+
+/** The only function that knows every room. Pure: the same show, sight and time give the same analysis. */
+export function analyse(show: Show, seen: Seen, now: number): Analysis {
+  const addressing = addressingFacts(show);
+  const facts = linkFacts(show, addressing);
+  const soundings = forecastAll(show, facts);
+  const found = matchFound(show, addressing, seen.found);
+  const touched = lastTouched(show);
+  return {
+    showId: show.id,
+    rev: show.rev,
+    at: now,
+    addressing,
+    found,
+    soundings: new Map(soundings.map((sounding) => [sounding.link.id, sounding])),
+    depths: new Map(soundings.map((item) => [item.link.id, depthOf(item, seen.soundings[item.link.id], touched)])),
+    findings: sortFindings([
+      ...findRig(show),
+      ...findAddressing(show, addressing),
+      ...findFound(show, found),
+      ...findCabling(show, facts.cabling, addressing),
+      ...findLinks(show, soundings),
+    ]),
+  };
+}
+
+const words = { rig: rigWords, addressing: addressingWords, cabling: cablingWords, links: linkWords } as const;
+
+/** The sentences of a finding, from the words of its room. */
+export const wordsOf = (finding: Finding): Words => words[finding.room](finding);

@@ -1,0 +1,186 @@
+import {
+  groupBy,
+  memo,
+  rowsOf,
+  socketsOf,
+  typeOf,
+  type Cable,
+  type Device,
+  type DeviceType,
+  type Interface,
+  type Show,
+} from '../show/index.ts';
+
+/** Where an interface is plugged in: its own socket, the cable and the far end. */
+export interface Plug {
+  readonly cable: Cable;
+  readonly socket: string;
+  readonly farDevice: Device;
+  readonly farSocket: string;
+}
+
+export interface Route {
+  readonly hops: number;
+  readonly lengthM: number;
+  readonly wireless: boolean;
+  /** One way, as far as it is written down; null where a wireless hop has no delay of its own. */
+  readonly delayMs: number | null;
+}
+
+export interface CablingFacts {
+  /** Interfaces of one broadcast domain carry one text; an unplugged interface has none. VLANs come with their room. */
+  readonly segmentOf: (interfaceId: string) => string | undefined;
+  /** The segment of a switch, which may have no adapter of its own. */
+  readonly segmentOfHub: (deviceId: string) => string | undefined;
+  readonly plugOf: (interfaceId: string) => Plug | undefined;
+  /** The cables between two interfaces once loops are cut; undefined when none leads there. */
+  readonly route: (fromInterface: string, toInterface: string) => Route | undefined;
+  /** Keys of the sockets of a device that have no cable. */
+  readonly freeSockets: (deviceId: string) => readonly string[];
+  /** The switch with most free sockets in a segment, or of the whole show for the empty text. */
+  readonly roomiestHub: (segment: string) => Device | undefined;
+}
+
+/**
+ * The graph of bridges and adapters: a switch is one node, each adapter of anything else is one; cables join them.
+ * A segment is a connected part of it.
+ */
+export function cablingFacts(show: Show): CablingFacts {
+  const cables = rowsOf(show, 'cables');
+  const edges = cables.flatMap((cable) => {
+    const [a, b] = [nodeOf(show, cable.fromDevice, cable.fromSocket), nodeOf(show, cable.toDevice, cable.toSocket)];
+    return a && b ? [{ cable, a, b }] : [];
+  });
+  const near = groupBy(
+    edges.flatMap(({ cable, a, b }) => [
+      { from: a, to: b, cable },
+      { from: b, to: a, cable },
+    ]),
+    (step) => step.from,
+  );
+  const places = treesOf(near, (node) => typeOfDevice(show, node.split('/')[0] ?? '')?.forwards ?? false);
+  const nodeOfInterface = (id: string) => {
+    const its = show.interfaces[id];
+    return its ? adapterNode(its) : '';
+  };
+  const used = new Set(
+    cables.flatMap((cable) => [`${cable.fromDevice}/${cable.fromSocket}`, `${cable.toDevice}/${cable.toSocket}`]),
+  );
+  const freeSockets = memo((deviceId) =>
+    (typeOfDevice(show, deviceId)?.sockets ?? [])
+      .map(({ key }) => key)
+      .filter((key) => !used.has(`${deviceId}/${key}`)),
+  );
+  const hubs = rowsOf(show, 'devices')
+    .filter((device) => typeOfDevice(show, device.id)?.forwards && freeSockets(device.id).length > 0)
+    .sort((a, b) => freeSockets(b.id).length - freeSockets(a.id).length || (a.id < b.id ? -1 : 1));
+  const segmentOfHub = (id: string) => places.get(hubNode(show, id))?.root;
+  return {
+    segmentOf: (id) => places.get(nodeOfInterface(id))?.root,
+    segmentOfHub,
+    plugOf: memo((id) => plugOf(show, show.interfaces[id], near.get(nodeOfInterface(id))?.[0]?.cable)),
+    route: (from, to) => routeBetween(places, nodeOfInterface(from), nodeOfInterface(to)),
+    freeSockets,
+    roomiestHub: memo((segment) => hubs.find(({ id }) => segment === '' || segmentOfHub(id) === segment)),
+  };
+}
+
+const adapterNode = (row: Interface): string => `${row.deviceId}/${row.adapter}`;
+
+function nodeOf(show: Show, deviceId: string, socketKey: string): string | undefined {
+  const device = show.devices[deviceId];
+  const type = typeOf(show, device);
+  const socket = type && socketsOf(type, device?.variant ?? null).find(({ key }) => key === socketKey);
+  if (!type || !socket) return undefined;
+  if (type.forwards) return hubNode(show, deviceId);
+  // a socket for pictures or for setting up leads to no adapter and joins nothing
+  return socket.adapter === null ? undefined : `${deviceId}/${socket.adapter}`;
+}
+
+/** A switch's own adapter sits on its bridge: it is reached through any of its sockets. */
+function hubNode(show: Show, deviceId: string): string {
+  const adapter = typeOfDevice(show, deviceId)?.adapters[0]?.key;
+  return adapter ? `${deviceId}/${adapter}` : deviceId;
+}
+
+interface Step {
+  readonly from: string;
+  readonly to: string;
+  readonly cable: Cable;
+}
+
+/** A node's place in the tree of its segment: the cable that leads up, and how far it is from the root. */
+interface Place {
+  readonly root: string;
+  readonly depth: number;
+  readonly up: Step | undefined;
+}
+
+/**
+ * One tree a segment, breadth first from its first switch: the ways that remain when loops are cut, as spanning tree
+ * does (IEEE 802.1D). Nodes in reach of one another share a root.
+ */
+function treesOf(near: ReadonlyMap<string, readonly Step[]>, isHub: (node: string) => boolean): Map<string, Place> {
+  const places = new Map<string, Place>();
+  const roots = [...near.keys()].sort((a, b) => Number(isHub(b)) - Number(isHub(a)) || (a < b ? -1 : 1));
+  for (const root of roots) {
+    if (places.has(root)) continue;
+    places.set(root, { root, depth: 0, up: undefined });
+    const open = [root];
+    for (const node of open) {
+      const depth = (places.get(node)?.depth ?? 0) + 1;
+      for (const step of near.get(node) ?? []) {
+        if (places.has(step.to)) continue;
+        places.set(step.to, { root, depth, up: step });
+        open.push(step.to);
+      }
+    }
+  }
+  return places;
+}
+
+/** The cables between two nodes along their tree: both climb until they meet. */
+function routeBetween(places: ReadonlyMap<string, Place>, from: string, to: string): Route | undefined {
+  let [a, b] = [from, to].map((node) => ({ node, place: places.get(node) }));
+  if (!a?.place || !b?.place || a.place.root !== b.place.root) return from === to ? noWay : undefined;
+  let route = noWay;
+  while (a?.place && b?.place && a.node !== b.node) {
+    const lower: Climber = a.place.depth >= b.place.depth ? a : b;
+    const step: Step | undefined = lower.place?.up;
+    if (!step) return undefined;
+    route = longer(route, step.cable);
+    const above: Climber = { node: step.from, place: places.get(step.from) };
+    if (lower === a) a = above;
+    else b = above;
+  }
+  return route;
+}
+
+interface Climber {
+  readonly node: string;
+  readonly place: Place | undefined;
+}
+
+const noWay: Route = { hops: 0, lengthM: 0, wireless: false, delayMs: 0 };
+const longer = ({ hops, lengthM, wireless, delayMs }: Route, cable: Cable): Route => ({
+  hops: hops + 1,
+  lengthM: lengthM + (cable.lengthM ?? 0),
+  wireless: wireless || cable.medium === 'wireless',
+  delayMs:
+    delayMs === null || (cable.medium === 'wireless' && cable.delayMs === null) ? null : delayMs + (cable.delayMs ?? 0),
+});
+
+function plugOf(show: Show, its: Interface | undefined, cable: Cable | undefined): Plug | undefined {
+  if (!its || !cable) return undefined;
+  const outward = cable.fromDevice === its.deviceId;
+  const [socket, farId, farSocket] = outward
+    ? [cable.fromSocket, cable.toDevice, cable.toSocket]
+    : [cable.toSocket, cable.fromDevice, cable.fromSocket];
+  const farDevice = show.devices[farId];
+  if (!farDevice) return undefined;
+  const socketLabel = (deviceId: string, key: string) =>
+    typeOfDevice(show, deviceId)?.sockets.find((candidate) => candidate.key === key)?.label ?? key;
+  return { cable, farDevice, socket: socketLabel(its.deviceId, socket), farSocket: socketLabel(farId, farSocket) };
+}
+
+const typeOfDevice = (show: Show, deviceId: string): DeviceType | undefined => typeOf(show, show.devices[deviceId]);

@@ -1,0 +1,41 @@
+import type { AddressingFacts } from '../addressing/index.ts';
+import { byName, rowsOf, socketsOf, typeOf, type Device, type Show } from '../show/index.ts';
+
+/** One socket of a managed switch and the VLANs that it has to carry (need 2.20). */
+export interface VlanLine {
+  readonly hub: Device;
+  readonly socket: string;
+  readonly far: string;
+  /** `access`: one VLAN, untagged; `trunk`: all VLANs of the show, tagged (IEEE 802.1Q); `unclear`: nothing planned behind it. */
+  readonly mode: 'access' | 'trunk' | 'unclear';
+  readonly vlans: readonly number[];
+}
+
+/**
+ * Membership of switch sockets as the plan asks for it: towards another managed switch everything, towards a unit the
+ * VLAN of the network that its adapter there is on. A unit on two VLANs over one cable needs both, tagged.
+ */
+export function vlanTable(show: Show, addressing: AddressingFacts): VlanLine[] {
+  const all = [...new Set(rowsOf(show, 'networks').flatMap(({ vlan }) => vlan ?? []))].sort((a, b) => a - b);
+  const lines = rowsOf(show, 'cables').flatMap((cable): VlanLine[] => {
+    const ends = [
+      { own: cable.fromDevice, socket: cable.fromSocket, far: cable.toDevice, farSocket: cable.toSocket },
+      { own: cable.toDevice, socket: cable.toSocket, far: cable.fromDevice, farSocket: cable.fromSocket },
+    ];
+    return ends.flatMap(({ own, socket, far, farSocket }) => {
+      const [hub, other] = [show.devices[own], show.devices[far]];
+      const [type, farType] = [typeOf(show, hub), typeOf(show, other)];
+      if (!hub || !other || !type?.managed || !farType) return [];
+      const label = type.sockets.find(({ key }) => key === socket)?.label ?? socket;
+      const line = { hub, socket: label, far: other.name };
+      if (farType.managed) return [{ ...line, mode: 'trunk', vlans: all }];
+      const adapter = socketsOf(farType, other.variant).find(({ key }) => key === farSocket)?.adapter ?? null;
+      const planned = (addressing.byDevice.get(other.id) ?? []).filter(
+        (item) => farType.forwards || item.interface.adapter === adapter,
+      );
+      const vlans = [...new Set(planned.flatMap(({ network }) => network.vlan ?? []))].sort((a, b) => a - b);
+      return [{ ...line, mode: vlans.length === 1 ? 'access' : vlans.length > 1 ? 'trunk' : 'unclear', vlans }];
+    });
+  });
+  return lines.sort((a, b) => byName(a.hub, b.hub) || byName({ name: a.socket }, { name: b.socket }));
+}

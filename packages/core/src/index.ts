@@ -1,0 +1,10 @@
+export * as addressing from './addressing/index.ts';
+export * as bringup from './bringup/index.ts';
+export * as cabling from './cabling/index.ts';
+export * as findings from './findings/index.ts';
+export * as links from './links/index.ts';
+export * as rig from './rig/index.ts';
+export * as show from './show/index.ts';
+export { analyse, wordsOf } from './analyse.ts';
+export type { Analysis } from './analyse.ts';
+export type { Change, Conflict, Seen, Show } from './show/index.ts';

@@ -1,0 +1,15 @@
+import { planPlugTogether } from '../../cabling/index.ts';
+import { fixWith } from '../../findings/index.ts';
+import { fail, pass, risky, type Layer } from '../layer.ts';
+
+/** Do the cables lead to one another? Discovery and direct delivery end at the edge of the broadcast domain. */
+export const segment: Layer = ({ show, cabling, route, sameMachine, from, to }) => {
+  if (sameMachine) return pass('same_machine');
+  const facts = { left: from.planned?.network.name ?? '', right: to.planned?.network.name ?? '' };
+  const [near, far] = [from, to].map((end) => end.interface && cabling.segmentOf(end.interface.id));
+  if (near !== far && from.interface && to.interface) {
+    const change = planPlugTogether(show, cabling, from.interface, to.interface);
+    return fail('apart', facts, [fixWith(change?.label ?? '', change)]);
+  }
+  return route?.wireless ? risky('wireless_hop', facts) : pass('same_segment', facts);
+};

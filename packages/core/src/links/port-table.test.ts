@@ -1,0 +1,113 @@
+import { expect, test } from 'vitest';
+import { addressingFacts } from '../addressing/index.ts';
+import { vlanTable } from '../cabling/index.ts';
+import { powerOrder } from '../rig/index.ts';
+import {
+  adapter,
+  address,
+  cable,
+  device,
+  link,
+  network,
+  service,
+  showOf,
+  types,
+  typeWith,
+} from '../show/sample-show.test-data.ts';
+import { firewallRules, portTable } from './port-table.ts';
+
+const dhcp = { mode: 'dhcp', ip: null, prefix: null } as const;
+const pc = typeWith('pc', {
+  name: 'Pc',
+  kind: 'computer',
+  factory: dhcp,
+  ways: [{ way: 'system' }],
+  drives: ['osc'],
+  startsInSeconds: 20,
+});
+const managed = typeWith('managed', {
+  name: 'Managed',
+  kind: 'switch',
+  factory: dhcp,
+  managed: true,
+  forwards: true,
+  startsInSeconds: 90,
+  sockets: ['p-1', 'p-2', 'p-3'].map((key) => ({ key, label: key, adapter: null })),
+});
+const deskType = types.find(({ id }) => id === 'desk');
+const program = typeWith('program', {
+  name: 'Program',
+  kind: 'computer',
+  form: 'program',
+  factory: { mode: 'none', ip: null, prefix: null },
+  adapters: [],
+  sockets: [],
+  services: deskType?.services ?? [],
+});
+
+const show = showOf({
+  types: [...types, pc, managed, program],
+  networks: [network({ vlan: 20 }), network({ id: 'two', name: 'Two', network: '10.2.0.0', vlan: 30 })],
+  devices: [
+    device('host', 'pc'),
+    device('desk', 'desk'),
+    device('x', 'program', { runsOn: 'host' }),
+    device('y', 'program', { runsOn: 'host' }),
+    device('s1', 'managed'),
+    device('s2', 'managed'),
+  ],
+  interfaces: [adapter('host'), adapter('desk')],
+  addresses: [
+    address('host', '10.1.0.2'),
+    { ...address('host', '10.2.0.2'), id: 'h2', networkId: 'two' },
+    address('desk', '10.1.0.60'),
+  ],
+  cables: [
+    { ...cable('host', 'p-1'), toDevice: 's1' },
+    { ...cable('desk', 'p-1'), toDevice: 's2' },
+    { ...cable('s1', 'p-3'), fromSocket: 'p-2', toDevice: 's2', id: 'trunk' },
+  ],
+  services: [service('desk'), { ...service('x'), id: 'xs' }, { ...service('y'), id: 'ys' }],
+  links: [link('desk'), link('x', { id: 'inside' })],
+});
+
+test('ports by machine, with programs of one computer clashing', () => {
+  const own = portTable(show).filter(({ machine }) => machine.id === 'host');
+  expect(own.map(({ owner, port, use, clash }) => [owner.id, port, use, clash])).toEqual([
+    ['x', 8000, 'hears', true],
+    ['y', 8000, 'hears', true],
+    ['x', 8001, 'sends_from', false],
+    ['y', 8001, 'sends_from', false],
+    ['host', 8001, 'hears_replies', false],
+    ['host', 8001, 'hears_replies', false],
+  ]);
+});
+
+test('firewalls of computers only, both ways of a UDP link, nothing for a link within one machine', () => {
+  expect(firewallRules(show).map(({ machine, direction, port, peer }) => [machine.id, direction, port, peer])).toEqual([
+    ['host', 'in', 8001, 'desk'],
+    ['host', 'out', 8000, 'desk'],
+  ]);
+});
+
+test('switch sockets: one VLAN is access, two are a trunk, between switches everything', () => {
+  expect(
+    vlanTable(show, addressingFacts(show)).map(({ hub, socket, mode, vlans }) => [hub.id, socket, mode, vlans]),
+  ).toEqual([
+    ['s1', 'p-1', 'trunk', [20, 30]],
+    ['s1', 'p-2', 'trunk', [20, 30]],
+    ['s2', 'p-1', 'access', [20]],
+    ['s2', 'p-3', 'trunk', [20, 30]],
+  ]);
+});
+
+test('switching on: network first, then targets, what controls them, programs last', () => {
+  expect(
+    powerOrder(show).map(({ stage, devices, waitSeconds }) => [stage, devices.map(({ id }) => id), waitSeconds]),
+  ).toEqual([
+    ['network', ['s1', 's2'], 90],
+    ['targets', ['desk'], 0],
+    ['controllers', ['host'], 20],
+    ['programs', ['x', 'y'], 0],
+  ]);
+});

@@ -1,0 +1,109 @@
+import { byName, hostOf, rowsOf, serviceTypeOf, typeOf, type Device, type Show } from '../show/index.ts';
+
+/** One port of one machine: who has it and for what (need 2.17). */
+export interface PortLine {
+  readonly machine: Device;
+  readonly owner: Device;
+  readonly service: string;
+  readonly transport: 'udp' | 'tcp';
+  readonly port: number;
+  readonly use: 'hears' | 'sends_from' | 'hears_replies';
+  /** Another service of the machine hears on the same transport and port. */
+  readonly clash: boolean;
+}
+
+/** Every port that the plan uses, by machine, transport and number. */
+export function portTable(show: Show): PortLine[] {
+  const lines = [
+    ...rowsOf(show, 'services').flatMap((row) => ofService(show, row)),
+    ...rowsOf(show, 'links').flatMap((row) => ofLink(show, row)),
+  ];
+  const hearing = new Map<string, number>();
+  const keyOf = ({ machine, transport, port }: PortLine) => `${machine.id} ${transport} ${port}`;
+  for (const line of lines) if (line.use === 'hears') hearing.set(keyOf(line), (hearing.get(keyOf(line)) ?? 0) + 1);
+  return lines
+    .map((line) => ({ ...line, clash: line.use === 'hears' && (hearing.get(keyOf(line)) ?? 0) > 1 }))
+    .sort(
+      (a, b) =>
+        byName(a.machine, b.machine) ||
+        (a.transport < b.transport ? -1 : a.transport > b.transport ? 1 : a.port - b.port),
+    );
+}
+
+function ofService(show: Show, row: ReturnType<typeof rowsOf<'services'>>[number]): PortLine[] {
+  const owner = show.devices[row.deviceId];
+  const type = serviceTypeOf(show, owner, row.key);
+  if (!owner || !type || !row.enabled) return [];
+  const line = { machine: hostOf(show, owner), owner, service: type.label, transport: type.transport, clash: false };
+  const hears: PortLine = { ...line, port: row.receivePort, use: 'hears' };
+  return row.sendPort === null ? [hears] : [hears, { ...line, port: row.sendPort, use: 'sends_from' }];
+}
+
+function ofLink(show: Show, row: ReturnType<typeof rowsOf<'links'>>[number]): PortLine[] {
+  const owner = show.devices[row.controllerId];
+  const type = serviceTypeOf(show, show.devices[row.targetId], row.serviceKey);
+  if (!owner || type?.transport !== 'udp' || row.replyPort === null) return [];
+  const service = `replies of ${show.devices[row.targetId]?.name ?? ''}`;
+  return [
+    {
+      machine: hostOf(show, owner),
+      owner,
+      service,
+      transport: 'udp',
+      port: row.replyPort,
+      use: 'hears_replies',
+      clash: false,
+    },
+  ];
+}
+
+/** One permission that a computer's firewall must give (C24). */
+export interface FirewallRule {
+  readonly machine: Device;
+  readonly program: string;
+  readonly direction: 'in' | 'out';
+  readonly transport: 'udp' | 'tcp';
+  readonly port: number;
+  readonly peer: string;
+}
+
+/**
+ * What the firewalls of computers must let through, from the links: in at the target and out at the controller, and
+ * the way back for UDP replies. Units without a system of their own have no firewall to set; links within one machine
+ * need no rule.
+ */
+export function firewallRules(show: Show): FirewallRule[] {
+  const hasFirewall = (device: Device): boolean =>
+    typeOf(show, device)?.ways.some(({ way }) => way === 'system') ?? false;
+  const seen = new Set<string>();
+  const rules = rowsOf(show, 'links').flatMap((link): FirewallRule[] => {
+    const [controller, target] = [show.devices[link.controllerId], show.devices[link.targetId]];
+    const type = serviceTypeOf(show, target, link.serviceKey);
+    if (!controller || !target || !type) return [];
+    const [from, to] = [hostOf(show, controller), hostOf(show, target)];
+    if (from.id === to.id) return [];
+    const { transport } = type;
+    const there = { transport, port: link.port } as const;
+    const replies = transport === 'udp' && link.replyPort !== null ? { transport, port: link.replyPort } : undefined;
+    return [
+      { machine: from, program: controller.name, direction: 'out' as const, ...there, peer: to.name },
+      { machine: to, program: target.name, direction: 'in' as const, ...there, peer: from.name },
+      ...(replies
+        ? [
+            { machine: to, program: target.name, direction: 'out' as const, ...replies, peer: from.name },
+            { machine: from, program: controller.name, direction: 'in' as const, ...replies, peer: to.name },
+          ]
+        : []),
+    ].filter(({ machine }) => hasFirewall(machine));
+  });
+  return rules
+    .filter((rule) => {
+      const key = [rule.machine.id, rule.program, rule.direction, rule.transport, rule.port, rule.peer].join(' ');
+      return !seen.has(key) && seen.add(key);
+    })
+    .sort(
+      (a, b) =>
+        byName(a.machine, b.machine) ||
+        (a.direction < b.direction ? -1 : a.direction > b.direction ? 1 : a.port - b.port),
+    );
+}

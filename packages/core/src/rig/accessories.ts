@@ -1,0 +1,67 @@
+import { rowsOf, socketsOf, typeOf, type Cable, type DeviceType, type Show } from '../show/index.ts';
+import type { RigFacts, Typed } from './facts.ts';
+
+export interface AccessoryNeed {
+  readonly item: Typed;
+  readonly accessory: DeviceType['accessories'][number];
+  readonly packed: boolean;
+}
+
+/** What each unit needs beside itself, for the way the show uses it (need 1.11). */
+export function accessoryNeeds(show: Show, facts: RigFacts): AccessoryNeed[] {
+  const networked = networkedDevices(show);
+  return facts.all.flatMap((item) =>
+    item.type.accessories
+      .filter(({ need }) =>
+        need === 'network' ? networked.has(item.device.id) : need === 'always' || item.device.features.includes(need),
+      )
+      .map((accessory) => ({ item, accessory, packed: item.device.packed.includes(accessory.key) })),
+  );
+}
+
+/** Units that the plan puts on a network, by an address or a cable. */
+function networkedDevices(show: Show): Set<string> {
+  const addressed = rowsOf(show, 'addresses').flatMap((row) => show.interfaces[row.interfaceId]?.deviceId ?? []);
+  return new Set([
+    ...addressed,
+    ...rowsOf(show, 'cables').flatMap(({ fromDevice, toDevice }) => [fromDevice, toDevice]),
+  ]);
+}
+
+export interface ConverterNeed {
+  readonly cable: Cable;
+  readonly from: string;
+  readonly to: string;
+}
+
+const carriedBy: Readonly<Record<Cable['medium'], ReadonlySet<string>>> = {
+  copper: new Set(['rj45', 'usb', 'sdi', 'hdmi']),
+  fibre: new Set(['sfp']),
+  wireless: new Set(['radio']),
+};
+
+/**
+ * Cables whose two ends do not mate (C40): another connector at each end, or one that the medium does not fit. A
+ * switch socket takes a fibre module, so that fibre between two switches needs no converter.
+ */
+export function converterNeeds(show: Show): ConverterNeed[] {
+  return rowsOf(show, 'cables').flatMap((cable): ConverterNeed[] => {
+    const [from, to] = [
+      plugOf(show, cable.fromDevice, cable.fromSocket, cable.medium),
+      plugOf(show, cable.toDevice, cable.toSocket, cable.medium),
+    ];
+    if (!from || !to) return [];
+    const mates = from === to && carriedBy[cable.medium].has(from);
+    return mates ? [] : [{ cable, from, to }];
+  });
+}
+
+function plugOf(show: Show, deviceId: string, key: string, medium: Cable['medium']): string | undefined {
+  const device = show.devices[deviceId];
+  const type = typeOf(show, device);
+  const socket = type && socketsOf(type, device?.variant ?? null).find((candidate) => candidate.key === key);
+  if (!type || !socket) return undefined;
+  const adapts = type.forwards && socket.connector === 'rj45';
+  if (adapts && medium === 'fibre' && type.managed) return 'sfp';
+  return adapts && medium === 'wireless' && type.kind === 'access-point' ? 'radio' : socket.connector;
+}

@@ -1,0 +1,44 @@
+export { compareVersions } from './compare-versions.ts';
+export { deviceEdits, planAddDevice, planEditDevice, planRemoveDevices, planTakeIn } from './plan-devices.ts';
+export { findRig } from './find-rig.ts';
+export { gearFields } from './gear-columns.ts';
+export { gearWords } from './gear-words.ts';
+export { rigWords } from './words.ts';
+export {
+  accountTexts,
+  actWords,
+  commitWords,
+  feedTexts,
+  roleTexts,
+  settingTexts,
+  systemTexts,
+  waysWords,
+  wayWords,
+} from './type-words.ts';
+export { readGearList } from './read-gear-list.ts';
+export { readMac } from './read-mac.ts';
+export type { DeviceIntent, DevicePatch } from './plan-devices.ts';
+export type { GearColumns, GearField } from './gear-columns.ts';
+export type { GearList, GearProblem, GearRow } from './read-gear-list.ts';
+export { beforeSite, planTick } from './before-site.ts';
+export { cellFields, cellText, planCells } from './plan-cells.ts';
+export { isHidden, readTypeFile, typeIssues, writeTypeFile } from './type-file.ts';
+export {
+  librariesInOrder,
+  ownLibraryId,
+  planMoveLibrary,
+  planOwn,
+  planRemoveLibrary,
+  planRemoveType,
+  planSaveType,
+  planTakeInTypes,
+} from './plan-types.ts';
+export { lossesOf } from './losses.ts';
+export { platformFit } from './platform.ts';
+export type { Cell, CellFault, CellField } from './plan-cells.ts';
+export type { LossReport } from './losses.ts';
+export type { SiteItem, SiteSection } from './before-site.ts';
+export type { TypeFileFault } from './type-file.ts';
+export { powerOrder } from './power-order.ts';
+export type { PowerStage, PowerStep } from './power-order.ts';
+export { cheapestSet } from './cheapest-set.ts';

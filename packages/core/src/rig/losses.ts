@@ -1,0 +1,28 @@
+import { typeOf, type Device, type Show } from '../show/index.ts';
+
+/** Something that can destroy work: a reset to factory state, or a synchronisation that overwrites one end. */
+export type RiskyAct =
+  | { readonly kind: 'reset'; readonly deviceId: string }
+  | { readonly kind: 'sync'; readonly fromId: string; readonly toId: string };
+
+export interface Loss {
+  readonly device: Device;
+  readonly what: string;
+  readonly savedOn: string | null;
+}
+
+export interface LossReport {
+  readonly losses: readonly Loss[];
+  /** `no_go`: something would be lost of which there is no copy; `with_copy`: it can be loaded again. */
+  readonly verdict: 'nothing_lost' | 'with_copy' | 'no_go';
+}
+
+/** What a reset erases or a direction of synchronisation overwrites, and whether a copy exists (C82). */
+export function lossesOf(show: Show, act: RiskyAct): LossReport {
+  const device = show.devices[act.kind === 'reset' ? act.deviceId : act.toId];
+  const type = typeOf(show, device);
+  const losses = device && type ? type.erases.map((what): Loss => ({ device, what, savedOn: device.savedOn })) : [];
+  const verdict =
+    losses.length === 0 ? 'nothing_lost' : losses.every(({ savedOn }) => savedOn !== null) ? 'with_copy' : 'no_go';
+  return { losses, verdict };
+}

@@ -1,0 +1,148 @@
+import type { CommitAct, LoginMethod, SettingKind } from './entities.ts';
+
+/** The bench as every screen draws it: what the server tells and the bench answers with. */
+export interface BenchState {
+  readonly showId: string;
+  readonly rev: number;
+  /** `skipped`: units are ready as soon as they have power; `real`: after the time that their type says. */
+  readonly startUps: 'skipped' | 'real';
+  readonly standins: readonly StandinState[];
+  /** The latest lines of the tap. */
+  readonly heard: readonly HeardMessage[];
+  readonly jacks: readonly JackState[];
+  readonly faults: readonly SetFault[];
+  readonly rehearsal: RehearsalState | null;
+  readonly scan: ScanState | null;
+}
+
+export interface StandinState {
+  readonly deviceId: string;
+  readonly powered: boolean;
+  readonly status: 'up' | 'starting' | 'clash' | 'storm' | 'closed' | 'no show' | 'no power' | 'fault';
+  /** Milliseconds until it is ready, while it starts. */
+  readonly readyInMs: number | null;
+  readonly face: readonly (readonly [string, string])[];
+  readonly menu: readonly (readonly [string, string])[];
+  readonly settings: StandinSettings;
+  /** Keyed in, but not in force before these acts. */
+  readonly pending: { readonly of: SettingKind; readonly acts: readonly CommitAct[] } | null;
+  readonly application: 'ready' | 'no_show' | 'closed';
+  readonly firewall: boolean;
+  readonly heard: number;
+  readonly lastAt: number | null;
+}
+
+/** What stands in a unit; passwords stay on the bench. */
+export interface StandinSettings {
+  readonly addresses: readonly {
+    readonly adapter: string;
+    readonly method: 'static' | 'dhcp' | 'self';
+    readonly ip: string | null;
+    readonly prefix: number;
+    readonly gateway: string | null;
+  }[];
+  readonly services: readonly {
+    readonly key: string;
+    readonly enabled: boolean;
+    readonly receivePort: number;
+    readonly sendPort: number | null;
+    readonly sendTo: string | null;
+    readonly login: LoginMethod | null;
+    readonly account: string | null;
+    readonly hasPassword: boolean;
+  }[];
+  readonly firmware: string | null;
+  /** Nobody keyed anything in at the unit: it has what the plan says. */
+  readonly followsPlan: boolean;
+}
+
+/** One line of the tap. `at` in milliseconds since 1970; `fromId` and `toId` where these are units of the show. */
+export interface HeardMessage {
+  readonly at: number;
+  readonly from: string;
+  readonly to: string;
+  readonly fromId?: string;
+  readonly toId?: string;
+  readonly protocol: string;
+  readonly text: string;
+  readonly ok: boolean;
+}
+
+/** One OSC address that somebody heard, with the numbers seen in its first argument (C62). */
+export interface HeardAddress {
+  readonly address: string;
+  readonly count: number;
+  readonly last: string;
+  readonly least: number | null;
+  readonly greatest: number | null;
+}
+
+/** What is new on the tap, ten times a second at most. `lamps`: units that sent or took in something meanwhile. */
+export interface TapNews {
+  readonly showId: string;
+  readonly lines: readonly HeardMessage[];
+  readonly perSecond: number;
+  readonly addresses: number;
+  readonly lamps: { readonly in: readonly string[]; readonly out: readonly string[] };
+}
+
+export interface JackState {
+  readonly deviceId: string;
+  readonly serviceKey: string;
+  readonly host: '127.0.0.1';
+  readonly port: number;
+  readonly replyTo: number | null;
+}
+
+/** Things that go wrong on a site and can be set on the bench. */
+export const faultKinds = [
+  'power_off',
+  'cable_out',
+  'cable_swapped',
+  'wrong_vlan',
+  'second_unit',
+  'wrong_mask',
+  'dhcp_gone',
+  'firewall_on',
+  'application_closed',
+  'no_show_open',
+  'helper_quit',
+  'old_firmware',
+  'password_changed',
+  'wireless_loss',
+  'loop',
+  'factory_reset',
+] as const;
+export type FaultKind = (typeof faultKinds)[number];
+
+/** A fault that is set. While a rehearsal hides it, it is not in the list. */
+export interface SetFault {
+  readonly id: string;
+  readonly kind: FaultKind;
+  readonly deviceId: string;
+}
+
+/** `linkId`: the link on which the hidden fault shows. The answer is told only once it is over. */
+export interface RehearsalState {
+  readonly startedAt: number;
+  readonly linkId: string;
+  readonly result: {
+    readonly right: boolean;
+    readonly tookMs: number;
+    readonly kind: FaultKind;
+    readonly deviceId: string;
+    readonly guessedKind: FaultKind | null;
+    readonly guessedDeviceId: string | null;
+  } | null;
+}
+
+/** A scan from the technician's computer. `outside`: subnets of the plan that no adapter of it reaches, with what would. */
+export interface ScanState {
+  readonly running: boolean;
+  readonly done: number;
+  readonly total: number;
+  readonly found: number;
+  readonly stopped: boolean;
+  readonly from: string;
+  readonly outside: readonly { readonly network: string; readonly units: number; readonly setting: string }[];
+}

@@ -1,0 +1,312 @@
+import { z } from 'zod';
+import {
+  count,
+  feedSchema,
+  idSchema,
+  ipSchema,
+  loginSchema,
+  nameSchema,
+  portSchema,
+  prefixSchema,
+  shortText,
+  systemSchema,
+} from './scalars.ts';
+
+export const deviceKinds = [
+  'switcher',
+  'camera',
+  'camera-remote',
+  'mixer',
+  'stage-rack',
+  'amplifier',
+  'led-processor',
+  'led-receiver',
+  'media',
+  'playout',
+  'lyrics',
+  'show-host',
+  'lighting',
+  'caller',
+  'fader-bank',
+  'button-panel',
+  'tablet',
+  'timecode',
+  'recorder',
+  'switch',
+  'router',
+  'access-point',
+  'computer',
+] as const;
+export const kindSchema = z.enum(deviceKinds);
+
+/** What a socket is for. `any` fits every network; the others fit the network of that purpose only. */
+export const socketRoles = [
+  'any',
+  'control',
+  'management',
+  'audio_primary',
+  'audio_secondary',
+  'led',
+  'video',
+  'setup',
+] as const;
+export const roleSchema = z.enum(socketRoles);
+export const connectors = ['rj45', 'sfp', 'radio', 'usb', 'sdi', 'hdmi'] as const;
+
+const argumentSchema = z.strictObject({
+  name: nameSchema,
+  type: z.enum(['i', 'f', 's', 'T']),
+  min: z.number().optional(),
+  max: z.number().optional(),
+  unit: shortText.optional(),
+  example: z.union([z.number(), z.string(), z.boolean()]),
+});
+
+/** What an argument must be for the command to do anything: `any` value, only a true one, or only on the way up. */
+export const triggers = ['any', 'true', 'rising'] as const;
+
+/** What services speak: `text` is one command a line over TCP, `midi` a session of RTP-MIDI (RFC 6295). */
+export const protocols = ['osc', 'http', 'text', 'midi'] as const;
+
+/**
+ * One thing that a service understands. `address` is an OSC address, an HTTP path, a line of text or a MIDI message in
+ * words ("control-change 1 7 {level}"); a part in braces stands for the argument of that name. `sets` says what changes on the unit, so that planner, message check and stand-in agree.
+ */
+const commandSchema = z.strictObject({
+  key: idSchema,
+  label: nameSchema,
+  method: z.enum(['GET', 'PUT', 'POST']).optional(),
+  address: z.string().min(1).max(200),
+  trigger: z.enum(triggers).optional(),
+  args: z.array(argumentSchema).max(8),
+  sets: z.array(z.strictObject({ parameter: nameSchema, value: shortText })).max(8),
+  reply: z.strictObject({ address: z.string().min(1).max(200), args: z.array(shortText).max(8) }).nullable(),
+});
+
+const serviceTypeSchema = z.strictObject({
+  key: idSchema,
+  label: nameSchema,
+  protocol: z.enum(protocols),
+  transport: z.enum(['udp', 'tcp']),
+  receivePort: portSchema,
+  sendPort: portSchema.nullable(),
+  /** Methods that it offers; the first is what the factory sets. */
+  logins: z.array(loginSchema).min(1, 'Name at least one, none included').max(3),
+  onByDefault: z.boolean(),
+  lowestFirmware: shortText.nullable(),
+  commands: z.array(commandSchema).max(200),
+});
+
+export const settingWays = ['menu', 'web', 'program', 'usb', 'system', 'search'] as const;
+/** What a change of settings may concern (`entry`: a target in a controller's list); each has its own acts that make it real. */
+export const settingKinds = ['address', 'service', 'login', 'mode', 'output', 'entry', 'install'] as const;
+export const commitActs = [
+  'confirm_entry',
+  'confirm_page',
+  'store',
+  'leave_setup',
+  'restart_program',
+  'restart_service',
+  'restart_device',
+  'restart_computer',
+] as const;
+/** A whole licence for each unit that uses it, for each that feeds an output, or one for the site. */
+export const licenceScopes = ['unit', 'output', 'site'] as const;
+
+const socketSchema = z.strictObject({
+  key: idSchema,
+  label: nameSchema,
+  adapter: idSchema.nullable(),
+  role: roleSchema.default('any'),
+  connector: z.enum(connectors).default('rj45'),
+});
+
+/**
+ * A model of gear or of a program as data. `model` names it across libraries: of several definitions of one model,
+ * that of the first library counts. Everything that a shipped file may leave out has a default.
+ */
+export const typeSchema = z.strictObject({
+  id: idSchema,
+  libraryId: idSchema,
+  model: idSchema,
+  version: z.string().trim().min(1, 'Give it a version, such as 1.0').max(20),
+  name: nameSchema,
+  kind: kindSchema,
+  /** A program has no adapters of its own: it runs on a computer and uses those. */
+  form: z.enum(['unit', 'program']).default('unit'),
+  factory: z.strictObject({
+    mode: z.enum(['static', 'dhcp', 'self', 'none']),
+    ip: ipSchema.nullable(),
+    prefix: prefixSchema.nullable(),
+    /** It forms an IPv6 link-local address by itself, so that it can be reached before it has another. */
+    linkLocal6: z.boolean().default(false),
+    /** `preset`: an account that the whole trade knows; `create`: it asks for an administrator before anything else. */
+    login: z.enum(['none', 'preset', 'create']).default('none'),
+    account: shortText.nullable().default(null),
+  }),
+  adapters: z.array(z.strictObject({ key: idSchema, label: nameSchema })).max(16),
+  sockets: z.array(socketSchema).max(64),
+  /** Modes or variants in which sockets serve something else. */
+  variants: z
+    .array(
+      z.strictObject({
+        key: idSchema,
+        label: nameSchema,
+        sockets: z.array(z.strictObject({ key: idSchema, role: roleSchema, adapter: idSchema.nullable() })).max(64),
+      }),
+    )
+    .max(8)
+    .default([]),
+  /** A switch or access point: sockets without an adapter are one bridge. */
+  forwards: z.boolean().default(false),
+  /** A switch that runs spanning tree and knows VLANs. */
+  managed: z.boolean().default(false),
+  /** Where its address is set; `alone`: only while nothing else shares its network. */
+  ways: z
+    .array(z.strictObject({ way: z.enum(settingWays), note: shortText.default(''), alone: z.boolean().default(false) }))
+    .max(8)
+    .default([]),
+  commits: z
+    .array(
+      z.strictObject({
+        of: z.enum(settingKinds),
+        acts: z
+          .array(z.strictObject({ act: z.enum(commitActs), seconds: count(3600).nullable().default(null) }))
+          .max(8),
+      }),
+    )
+    .max(settingKinds.length)
+    .default([]),
+  startsInSeconds: count(3600).nullable().default(null),
+  /** Its menu refuses an empty gateway. */
+  needsGateway: z.boolean().default(false),
+  services: z.array(serviceTypeSchema).max(32).default([]),
+  features: z
+    .array(
+      z.strictObject({
+        key: idSchema,
+        label: nameSchema,
+        lowest: shortText.nullable().default(null),
+        bundle: idSchema.nullable().default(null),
+      }),
+    )
+    .max(32)
+    .default([]),
+  bundles: z
+    .array(z.strictObject({ key: idSchema, label: nameSchema, per: z.enum(licenceScopes) }))
+    .max(16)
+    .default([]),
+  /** How many sources it takes, and how many controllers may drive it at once (1: equal controllers are refused). */
+  most: z
+    .strictObject({ sources: count(10_000).nullable(), controllers: count(1000).nullable() })
+    .default({ sources: null, controllers: null }),
+  /** What one costs to get for this show, in whatever money the crew counts in; null where nobody knows. */
+  price: z.number().min(0).max(10_000_000).nullable().default(null),
+  chain: z
+    .strictObject({ most: count(1000), delayMs: z.number().min(0).max(10_000) })
+    .nullable()
+    .default(null),
+  /** As a controller it looks a target's address up once, when it is entered. */
+  looksUpOnce: z.boolean().default(false),
+  /** As a controller or target it must have the same version as a partner of that model. */
+  matches: z
+    .array(z.strictObject({ model: idSchema, rule: z.enum(['equal', 'first_part']) }))
+    .max(16)
+    .default([]),
+  /** Ways to feed it; the first is the usual one. */
+  power: z
+    .array(z.strictObject({ feed: feedSchema, note: shortText.default('') }))
+    .max(5)
+    .default([]),
+  /** Systems that a program runs on, with the lowest version of each. */
+  runsOn: z
+    .array(z.strictObject({ system: systemSchema, lowest: shortText.nullable().default(null) }))
+    .max(8)
+    .default([]),
+  accessories: z
+    .array(
+      z.strictObject({
+        key: idSchema,
+        label: nameSchema,
+        /** `always`, for any `network` cable, or for one feature by its key. */
+        need: z.union([z.literal('always'), z.literal('network'), idSchema]),
+        count: z.int().min(1).max(100).default(1),
+      }),
+    )
+    .max(16)
+    .default([]),
+  /** Drivers, background services and bridges that must be installed beside it, with their purpose. */
+  helpers: z
+    .array(z.strictObject({ label: nameSchema, purpose: shortText, system: systemSchema.nullable().default(null) }))
+    .max(16)
+    .default([]),
+  /** What needs the internet before the site: downloads, accounts, a first sign-in. */
+  online: z.array(shortText.min(1)).max(16).default([]),
+  /** What a reset to factory state erases. */
+  erases: z.array(shortText.min(1)).max(16).default([]),
+  /** Manuals and papers to have at hand. */
+  papers: z.array(shortText.min(1)).max(16).default([]),
+  /** Protocols that this type can speak as a controller. */
+  drives: z.array(z.enum(protocols)).max(8).default([]),
+  /** What its own screen shows on the bench: parameter and starting value. */
+  face: z
+    .array(z.strictObject({ parameter: nameSchema, start: shortText }))
+    .max(12)
+    .default([]),
+});
+
+type Shape = z.infer<typeof typeSchema>;
+
+/** Faults between the parts of a type, each with the path of the part: doubled keys and names that lead nowhere. */
+export function typeFaults(type: Shape): { path: (string | number)[]; message: string }[] {
+  const adapters = new Set(type.adapters.map(({ key }) => key));
+  const sockets = new Set(type.sockets.map(({ key }) => key));
+  const bundles = new Set(type.bundles.map(({ key }) => key));
+  const features = new Set(type.features.map(({ key }) => key));
+  const lists = ['adapters', 'sockets', 'variants', 'services', 'features', 'bundles', 'accessories'] as const;
+  const faults = lists.flatMap((list) => doubled(list, type[list]));
+  const say = (path: (string | number)[], message: string) => void faults.push({ path, message });
+  const adapterKnown = (key: string | null) => key === null || adapters.has(key);
+  type.sockets.forEach(({ adapter }, at) => {
+    if (!adapterKnown(adapter)) say(['sockets', at, 'adapter'], `There is no adapter “${adapter}”`);
+  });
+  type.variants.forEach((variant, at) =>
+    variant.sockets.forEach(({ key, adapter }, n) => {
+      if (!sockets.has(key)) say(['variants', at, 'sockets', n, 'key'], `There is no socket “${key}”`);
+      if (!adapterKnown(adapter)) say(['variants', at, 'sockets', n, 'adapter'], `There is no adapter “${adapter}”`);
+    }),
+  );
+  type.features.forEach(({ bundle }, at) => {
+    if (bundle !== null && !bundles.has(bundle)) say(['features', at, 'bundle'], `There is no bundle “${bundle}”`);
+  });
+  type.accessories.forEach(({ need }, at) => {
+    if (need !== 'always' && need !== 'network' && !features.has(need))
+      say(['accessories', at, 'need'], `There is no feature “${need}”`);
+  });
+  if ((type.factory.ip === null) !== (type.factory.prefix === null))
+    say(['factory', 'ip'], 'A factory address and its mask belong together');
+  if (type.factory.mode === 'static' && type.factory.ip === null)
+    say(['factory', 'ip'], 'A fixed factory address is missing');
+  type.services.forEach((service, at) => {
+    if (service.protocol !== 'osc' && service.protocol !== 'http') return;
+    service.commands.forEach(({ address, reply }, n) => {
+      for (const [path, text] of [
+        ['address', address],
+        ['reply', reply?.address],
+      ] as const)
+        if (text !== undefined && !text.startsWith('/'))
+          say(['services', at, 'commands', n, path], 'OSC addresses and paths start with a stroke');
+    });
+  });
+  if (type.form === 'program' && type.adapters.length + type.sockets.length > 0)
+    say(['form'], 'A program has no adapters or sockets of its own');
+  return faults;
+}
+
+function doubled(list: string, items: readonly { key: string }[]) {
+  const seen = new Set<string>();
+  return items.flatMap(({ key }, at) => {
+    if (!seen.has(key)) return (seen.add(key), []);
+    return [{ path: [list, at, 'key'] as (string | number)[], message: `“${key}” stands here twice` }];
+  });
+}

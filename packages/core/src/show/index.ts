@@ -1,0 +1,94 @@
+export {
+  accountUses,
+  blockSchema,
+  contentWith,
+  deviceSchema,
+  linkSchema,
+  networkPurposes,
+  networkSchema,
+  schemas,
+  serviceSchema,
+  tableNames,
+  typeSchema,
+} from './entities.ts';
+export {
+  commitActs,
+  connectors,
+  deviceKinds,
+  licenceScopes,
+  settingKinds,
+  settingWays,
+  socketRoles,
+  typeFaults,
+  typeSchema as typeShape,
+} from './device-type.ts';
+export { typeFileJsonSchema, typeFileSchema } from './type-file.ts';
+export { daySchema, idSchema, loginMethods, powerFeeds, systems } from './scalars.ts';
+export { applyChange, changeSchema, conflictsOf, contentOf, inverseOf, modernised, written } from './change.ts';
+export { changeOf, insertRow, removeRow, updateRow } from './edits.ts';
+export { danglingReferences, planRemove } from './references.ts';
+export { fieldChoices, settled } from './merge.ts';
+export { isEqual } from './is-equal.ts';
+export { memo } from './memo.ts';
+export {
+  addressesOf,
+  byAdapter,
+  byName,
+  definitionsOf,
+  devicesByName,
+  groupBy,
+  hostOf,
+  interfacesOf,
+  loginOf,
+  serviceTypeOf,
+  socketsOf,
+  typeOf,
+} from './lookups.ts';
+export { emptyShow, rowsOf } from './show.ts';
+export { layerNames } from './layers.ts';
+export { nothingSeen } from './seen.ts';
+export { faultKinds } from './bench-state.ts';
+export type {
+  BenchState,
+  FaultKind,
+  HeardAddress,
+  HeardMessage,
+  JackState,
+  RehearsalState,
+  ScanState,
+  SetFault,
+  StandinSettings,
+  StandinState,
+  TapNews,
+} from './bench-state.ts';
+export type { Applied, Change, Conflict, Edit } from './change.ts';
+export type {
+  Address,
+  Block,
+  Cable,
+  Command,
+  Contact,
+  Content,
+  Device,
+  CommitAct,
+  DeviceKind,
+  DeviceType,
+  Document,
+  Interface,
+  KeyedIn,
+  Library,
+  Licence,
+  Link,
+  LoginMethod,
+  Network,
+  Row,
+  Service,
+  SettingKind,
+  ServiceType,
+  TableName,
+} from './entities.ts';
+export type { FieldChoice } from './merge.ts';
+export type { LayerName, LayerState } from './layers.ts';
+export type { FoundHost, FoundSource, MeasuredLayer, MeasuredSounding, Seen } from './seen.ts';
+export type { Show, Table } from './show.ts';
+export type { TypeFile } from './type-file.ts';

@@ -1,0 +1,60 @@
+import { removeRow } from './edits.ts';
+import { tableNames, type Row, type TableName } from './entities.ts';
+import { rowsOf, type Show } from './show.ts';
+import type { Change, Edit } from './change.ts';
+
+/** Which column of which table names a row of another: the same list that the database keeps as foreign keys. */
+const references: readonly { from: TableName; column: string; to: TableName }[] = [
+  { from: 'types', column: 'libraryId', to: 'libraries' },
+  { from: 'blocks', column: 'networkId', to: 'networks' },
+  { from: 'devices', column: 'typeId', to: 'types' },
+  { from: 'devices', column: 'runsOn', to: 'devices' },
+  { from: 'interfaces', column: 'deviceId', to: 'devices' },
+  { from: 'addresses', column: 'interfaceId', to: 'interfaces' },
+  { from: 'addresses', column: 'networkId', to: 'networks' },
+  { from: 'cables', column: 'fromDevice', to: 'devices' },
+  { from: 'cables', column: 'toDevice', to: 'devices' },
+  { from: 'services', column: 'deviceId', to: 'devices' },
+  { from: 'links', column: 'controllerId', to: 'devices' },
+  { from: 'links', column: 'targetId', to: 'devices' },
+  { from: 'keyedIn', column: 'deviceId', to: 'devices' },
+];
+
+/** Rows to remove with the given ones because they would point nowhere, found table by table. */
+export function planRemove(show: Show, table: TableName, ids: readonly string[], label: string): Change {
+  const gone = new Map<TableName, Set<string>>([[table, new Set(ids)]]);
+  for (const from of tableNames) {
+    const leading = references.filter((reference) => reference.from === from);
+    // a program goes with its computer, and a computer may be listed after it: until nothing more falls
+    for (let before = -1; before !== goneIn(gone, from).size;) {
+      before = goneIn(gone, from).size;
+      for (const row of rowsOf(show, from))
+        if (leading.some(({ column, to }) => gone.get(to)?.has(field(row, column)))) goneIn(gone, from).add(row.id);
+    }
+  }
+  const edits: Edit[] = [...tableNames].reverse().flatMap((name) => removals(show, name, gone.get(name)));
+  return { label, edits };
+}
+
+/** References of the snapshot that lead nowhere; empty for every show that the server accepted. */
+export function danglingReferences(show: Show): string[] {
+  return references.flatMap(({ from, column, to }) =>
+    rowsOf(show, from)
+      .filter((row) => field(row, column) !== '' && !(field(row, column) in show[to]))
+      .map((row) => `${from}/${row.id}.${column}`),
+  );
+}
+
+const field = (row: Row, column: string): string => (row as unknown as Record<string, string>)[column] ?? '';
+
+function goneIn(gone: Map<TableName, Set<string>>, table: TableName): Set<string> {
+  const ids = gone.get(table) ?? new Set<string>();
+  gone.set(table, ids);
+  return ids;
+}
+
+const removals = (show: Show, table: TableName, ids: ReadonlySet<string> = new Set()): Edit[] =>
+  [...ids].flatMap((id) => {
+    const row = show[table][id] as Row | undefined;
+    return row ? [removeRow(table, row)] : [];
+  });

@@ -1,0 +1,25 @@
+import { z } from 'zod';
+
+/** Ids are made outside core (the server's or the browser's random source) and never change. */
+export const idSchema = z.string().regex(/^[a-z0-9][a-z0-9-]{0,39}$/, 'An id has up to 40 of a-z, 0-9 and -');
+export const nameSchema = z.string().trim().min(1, 'Give it a name').max(80, 'At most 80 characters');
+export const shortText = z.string().max(200, 'At most 200 characters');
+export const portSchema = z
+  .int('A port is a whole number')
+  .min(1, 'Ports start at 1')
+  .max(65_535, 'Ports end at 65535');
+export const prefixSchema = z.int().min(1).max(32);
+/** A dotted quad as `formatIp` writes it; what people type goes through `readIpEntry` first. */
+export const ipSchema = z.ipv4('An IPv4 address has four numbers from 0 to 255');
+export const macSchema = z.string().regex(/^([0-9a-f]{2}:){5}[0-9a-f]{2}$/, 'A MAC address is six pairs of hex digits');
+/** A day as `2026-11-25`. */
+export const daySchema = z.iso.date('A day is written as 2026-11-25');
+export const count = (most: number) => z.int('A whole number').min(0, 'Not below 0').max(most, `At most ${most}`);
+
+/** Systems that programs run on. */
+export const systems = ['windows', 'macos', 'linux', 'mobile'] as const;
+export const systemSchema = z.enum(systems);
+export const loginMethods = ['none', 'basic', 'digest'] as const;
+export const loginSchema = z.enum(loginMethods);
+export const powerFeeds = ['mains', 'supply', 'poe', 'usb', 'battery'] as const;
+export const feedSchema = z.enum(powerFeeds);

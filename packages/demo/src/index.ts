@@ -1,0 +1,2 @@
+export { demoPasswords, demoShow } from './harbour-finals.ts';
+export { shippedLibrary, typeLibrary } from './type-library.ts';

@@ -1,0 +1,91 @@
+import { command, httpService, lanSocket, makeType, pictureIn, usb } from './make-type.ts';
+
+const position = command({
+  key: 'recall',
+  label: 'Recall a position',
+  method: 'PUT',
+  address: '/control/position/{position}',
+  args: [{ name: 'position', type: 'i', min: 1, max: 100, example: 1 }],
+  sets: [{ parameter: 'position', value: '{position}' }],
+  reply: { address: '/control/position', args: ['{position}'] },
+});
+
+const lamp = command({
+  key: 'lamp',
+  label: 'Light the front lamp',
+  method: 'PUT',
+  address: '/control/lamp',
+  args: [{ name: 'lit', type: 'T', example: true }],
+  sets: [{ parameter: 'lamp', value: '{lit}' }],
+  reply: { address: '/control/lamp', args: ['{lit}'] },
+});
+
+const iris = command({
+  key: 'iris',
+  label: 'Set the iris',
+  method: 'PUT',
+  address: '/control/iris',
+  args: [{ name: 'share', type: 'f', min: 0, max: 1, example: 0.5 }],
+  sets: [{ parameter: 'iris', value: '{share}' }],
+  reply: { address: '/control/iris', args: ['{share}'] },
+});
+
+export const panTiltCamera = makeType({
+  model: 'pan-tilt-camera',
+  name: 'Pan-tilt camera',
+  kind: 'camera',
+  factoryIp: '10.88.0.40',
+  factory: { linkLocal6: true, login: 'create' },
+  sockets: [lanSocket, pictureIn('sdi-out', 'picture out', 'sdi')],
+  services: [httpService({ port: 80, logins: ['digest', 'basic', 'none'], lowestFirmware: '1.4' }, [position, lamp])],
+  features: [{ key: 'follow', label: 'follow a person', lowest: '2.0', bundle: null }],
+  face: [
+    { parameter: 'position', start: 'home' },
+    { parameter: 'lamp', start: 'false' },
+  ],
+  ways: [{ way: 'web' }, { way: 'search', note: 'finds it by its IPv6 address' }, { way: 'menu' }],
+  commits: [
+    { of: 'address', acts: [{ act: 'confirm_page' }, { act: 'restart_device', seconds: 60 }] },
+    { of: 'login', acts: [{ act: 'confirm_page' }, { act: 'restart_device', seconds: 60 }] },
+  ],
+  startsInSeconds: 60,
+  most: { sources: null, controllers: 5 },
+  power: [{ feed: 'poe' }, { feed: 'supply', note: 'its own 12 V supply' }],
+  erases: ['stored positions', 'the administrator account'],
+  papers: ['command list of the remote control', 'guide to first sign-in'],
+});
+
+export const cinemaCamera = makeType({
+  model: 'cinema-camera',
+  name: 'Cinema camera',
+  kind: 'camera',
+  factory: { mode: 'none' },
+  adapters: [{ key: 'lan', label: 'expansion unit' }],
+  sockets: [{ ...lanSocket, label: 'on the expansion unit' }, usb(), pictureIn('sdi-out', 'picture out', 'sdi')],
+  services: [httpService({ port: 80, logins: ['none', 'digest'], lowestFirmware: '3.1' }, [iris])],
+  accessories: [{ key: 'expansion', label: 'expansion unit with the network socket', need: 'network' }],
+  face: [{ parameter: 'iris', start: '0.5' }],
+  ways: [{ way: 'menu', note: 'switch the network on first' }],
+  commits: [{ of: 'service', acts: [{ act: 'confirm_page' }] }],
+  power: [{ feed: 'battery' }, { feed: 'supply' }],
+  erases: ['looks and button assignments'],
+});
+
+export const cameraRemote = makeType({
+  model: 'camera-remote',
+  name: 'Camera remote',
+  kind: 'camera-remote',
+  // comes with the name of its own network as address: nothing works before it is changed
+  factoryIp: '10.88.0.0',
+  drives: ['http'],
+  looksUpOnce: true,
+  needsGateway: true,
+  commits: [
+    { of: 'address', acts: [{ act: 'confirm_entry' }, { act: 'leave_setup' }] },
+    { of: 'entry', acts: [{ act: 'confirm_entry' }, { act: 'store' }] },
+  ],
+  face: [{ parameter: 'last reply', start: '—' }],
+  power: [{ feed: 'poe' }, { feed: 'supply' }],
+  startsInSeconds: 20,
+  erases: ['the list of cameras'],
+});

@@ -1,0 +1,222 @@
+import {
+  command,
+  httpService,
+  lanSocket,
+  makeType,
+  oscService,
+  pictureIn,
+  usb,
+  type TypeContent,
+} from './make-type.ts';
+
+export const switcher = makeType({
+  model: 'production-switcher',
+  name: 'Production switcher',
+  kind: 'switcher',
+  factoryIp: '10.88.0.80',
+  sockets: [
+    lanSocket,
+    usb(),
+    ...Array.from({ length: 8 }, (_, at) => pictureIn(`in-${at + 1}`, `input ${at + 1}`, 'sdi')),
+  ],
+  drives: ['http'],
+  looksUpOnce: true,
+  ways: [{ way: 'usb', note: 'with its set-up program' }, { way: 'menu' }],
+  commits: [
+    { of: 'address', acts: [{ act: 'store' }, { act: 'restart_device', seconds: 30 }] },
+    { of: 'mode', acts: [{ act: 'restart_device', seconds: 30 }] },
+  ],
+  startsInSeconds: 30,
+  most: { sources: 8, controllers: null },
+  features: [
+    { key: 'callers', label: 'take callers without a gateway', lowest: '9.0', bundle: null },
+    { key: 'decks', label: 'drive playout machines', lowest: '8.4', bundle: null },
+  ],
+  matches: [{ model: 'switcher-program', rule: 'first_part' }],
+  power: [{ feed: 'mains' }],
+  erases: ['macros', 'labels', 'audio settings'],
+  papers: ['input and label sheet'],
+});
+
+const picture = command({
+  key: 'picture',
+  label: 'Show a test picture',
+  method: 'PUT',
+  address: '/picture',
+  args: [{ name: 'picture', type: 's', example: 'grid' }],
+  sets: [{ parameter: 'picture', value: '{picture}' }],
+  reply: { address: '/picture', args: ['{picture}'] },
+});
+
+const processor = (model: string, name: string, factoryIp: string, outputs: number) =>
+  makeType({
+    model,
+    name,
+    kind: 'led-processor',
+    factoryIp,
+    sockets: [
+      { ...lanSocket, label: 'management', role: 'management' },
+      pictureIn('in-1', 'picture in', 'hdmi'),
+      ...Array.from({ length: outputs }, (_, at) => ({
+        key: `out-${at + 1}`,
+        label: `output ${at + 1}`,
+        adapter: null,
+        role: 'led' as const,
+      })),
+    ],
+    services: [httpService({ port: 80, logins: ['none'] }, [picture])],
+    face: [{ parameter: 'picture', start: 'input 1' }],
+    ways: [{ way: 'menu' }, { way: 'program', note: 'its remote application' }],
+    commits: [
+      { of: 'address', acts: [{ act: 'confirm_page' }, { act: 'restart_device', seconds: 40 }] },
+      { of: 'output', acts: [{ act: 'store' }] },
+    ],
+    startsInSeconds: 40,
+    matches: [{ model: 'wall-program', rule: 'equal' }],
+    erases: ['the wall layout'],
+    papers: ['tile data sheet'],
+  });
+
+export const largeProcessor = processor('led-processor', 'LED processor', '10.61.40.50', 10);
+export const smallProcessor = processor('small-led-processor', 'Small LED processor', '10.88.0.52', 2);
+
+export const distributionUnit = makeType({
+  model: 'led-distribution',
+  name: 'LED distribution unit',
+  kind: 'led-receiver',
+  factory: { mode: 'none' },
+  adapters: [],
+  sockets: [
+    { key: 'in-1', label: 'trunk in', adapter: null, role: 'led', connector: 'sfp' },
+    ...Array.from({ length: 10 }, (_, at) => ({
+      key: `out-${at + 1}`,
+      label: `output ${at + 1}`,
+      adapter: null,
+      role: 'led' as const,
+    })),
+  ],
+  ways: [],
+});
+
+export const receivingCard = makeType({
+  model: 'led-receiving-card',
+  name: 'LED receiving card',
+  kind: 'led-receiver',
+  factory: { mode: 'none' },
+  adapters: [],
+  sockets: [
+    { key: 'data-1', label: 'data 1', adapter: null, role: 'led' },
+    { key: 'data-2', label: 'data 2', adapter: null, role: 'led' },
+  ],
+  ways: [{ way: 'program', note: 'the wall program' }],
+  commits: [{ of: 'output', acts: [{ act: 'store' }] }],
+  chain: { most: 24, delayMs: 0.02 },
+  power: [{ feed: 'supply', note: 'of the tile' }],
+});
+
+const cueTarget = (
+  model: string,
+  name: string,
+  kind: TypeContent['kind'],
+  root: string,
+  ports: { receivePort: number; sendPort: number },
+) => ({
+  model,
+  name,
+  kind,
+  services: [
+    oscService(ports, [
+      command({
+        key: 'go-to',
+        label: 'Go to an item',
+        address: `/${root}/item/{item}`,
+        args: [{ name: 'item', type: 'i' as const, min: 1, max: 9999, example: 1 }],
+        sets: [{ parameter: 'item', value: '{item}' }],
+        reply: { address: `/${root}/now`, args: ['{item}'] },
+      }),
+      command({
+        key: 'clear',
+        label: 'Clear the output',
+        address: `/${root}/clear`,
+        sets: [{ parameter: 'item', value: '—' }],
+        reply: { address: `/${root}/now`, args: ['0'] },
+      }),
+    ]),
+  ],
+  face: [{ parameter: 'item', start: '—' }],
+});
+
+export const mediaServer = makeType({
+  ...cueTarget('media-server', 'Media server', 'media', 'media', { receivePort: 4710, sendPort: 4711 }),
+  adapters: [
+    { key: 'lan', label: 'control' },
+    { key: 'media', label: 'media' },
+  ],
+  ways: [{ way: 'system' }],
+  commits: [{ of: 'service', acts: [{ act: 'restart_program', seconds: 30 }] }],
+  features: [
+    { key: 'second-output', label: 'a second output', lowest: null, bundle: 'outputs' },
+    { key: 'wall-map', label: 'wall mapping', lowest: '5.2', bundle: 'mapping' },
+  ],
+  bundles: [
+    { key: 'outputs', label: 'Output licence', per: 'output' },
+    { key: 'mapping', label: 'Mapping bundle', per: 'site' },
+  ],
+  online: ['licences are activated online once'],
+});
+
+export const presentationComputer = makeType({
+  ...cueTarget('presentation-computer', 'Presentation computer', 'lyrics', 'slides', {
+    receivePort: 7420,
+    sendPort: 7421,
+  }),
+  sockets: [lanSocket, pictureIn('screen-out', 'screen out', 'hdmi')],
+  ways: [{ way: 'system' }],
+  services: [
+    oscService(
+      { receivePort: 7420, sendPort: 7421 },
+      cueTarget('', '', 'lyrics', 'slides', { receivePort: 1, sendPort: 1 }).services[0]?.commands ?? [],
+    ),
+  ],
+  features: [
+    { key: 'linked', label: 'move together with others', lowest: '7.6', bundle: null },
+    { key: 'output', label: 'feed an output', lowest: null, bundle: 'seat' },
+  ],
+  bundles: [{ key: 'seat', label: 'Seat', per: 'output' }],
+  matches: [{ model: 'presentation-computer', rule: 'first_part' }],
+  online: ['the first start asks for an account'],
+  power: [{ feed: 'mains' }, { feed: 'battery' }],
+});
+
+export const playout = makeType({
+  model: 'playout-machine',
+  name: 'Playout machine',
+  kind: 'playout',
+  factoryIp: '172.27.5.20',
+  sockets: [lanSocket, pictureIn('out-1', 'picture out', 'hdmi')],
+  services: [
+    httpService({ port: 5310, logins: ['none'] }, [
+      command({
+        key: 'play',
+        label: 'Play a clip',
+        method: 'POST',
+        address: '/clips/{clip}/play',
+        args: [{ name: 'clip', type: 'i', min: 1, max: 500, example: 1 }],
+        sets: [{ parameter: 'clip', value: '{clip} playing' }],
+        reply: { address: '/clips', args: ['{clip}'] },
+      }),
+    ]),
+  ],
+  face: [{ parameter: 'clip', start: 'ready' }],
+  most: { sources: null, controllers: 1 },
+  erases: ['the play list'],
+});
+
+export const recorder = makeType({
+  model: 'network-recorder',
+  name: 'Network recorder',
+  kind: 'recorder',
+  most: { sources: 4, controllers: null },
+  price: 1400,
+  afterAddress: ['confirm_page'],
+});

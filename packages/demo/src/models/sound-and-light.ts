@@ -1,0 +1,151 @@
+import { command, lanSocket, makeType, oscService, usb } from './make-type.ts';
+
+const cue = { name: 'cue', type: 'i', min: 1, max: 9999, example: 31 } as const;
+const fade = { name: 'fade', type: 'f', min: 0, max: 600, unit: 's', example: 4 } as const;
+const level = { name: 'level', type: 'f', min: -90, max: 10, unit: 'dB', example: -6 } as const;
+
+export const lightingDesk = makeType({
+  model: 'lighting-desk',
+  name: 'Lighting desk',
+  kind: 'lighting',
+  factoryIp: '10.88.0.60',
+  services: [
+    oscService({ receivePort: 8300, sendPort: 8310 }, [
+      command({
+        key: 'start-cue',
+        label: 'Start a cue',
+        address: '/desk/cue/{cue}/start',
+        args: [cue, fade],
+        sets: [
+          { parameter: 'cue', value: '{cue}' },
+          { parameter: 'state', value: 'running, {fade} s' },
+        ],
+        reply: { address: '/desk/cue/{cue}/running', args: ['T'] },
+      }),
+      command({
+        key: 'stop-cue',
+        label: 'Stop a cue',
+        address: '/desk/cue/{cue}/stop',
+        args: [cue],
+        sets: [
+          { parameter: 'cue', value: '{cue}' },
+          { parameter: 'state', value: 'stopped' },
+        ],
+        reply: { address: '/desk/cue/{cue}/running', args: ['F'] },
+      }),
+      command({
+        key: 'grand-master',
+        label: 'Set the grand master',
+        address: '/desk/master',
+        args: [{ name: 'share', type: 'f', min: 0, max: 1, example: 1 }],
+        sets: [{ parameter: 'master', value: '{share}' }],
+        reply: { address: '/desk/master', args: ['{share}'] },
+      }),
+    ]),
+  ],
+  face: [
+    { parameter: 'cue', start: '—' },
+    { parameter: 'state', start: 'idle' },
+    { parameter: 'master', start: '1' },
+  ],
+  afterAddress: ['confirm_entry', 'restart_device'],
+  startsInSeconds: 90,
+  erases: ['show data', 'patch'],
+  papers: ['OSC command list'],
+});
+
+export const mixer = makeType({
+  model: 'audio-mixer',
+  name: 'Audio mixer',
+  kind: 'mixer',
+  factoryIp: '10.88.0.70',
+  adapters: [
+    { key: 'control', label: 'control' },
+    { key: 'audio', label: 'audio' },
+  ],
+  sockets: [
+    { key: 'port-1', label: 'control', adapter: 'control', role: 'control' },
+    { key: 'port-2', label: 'audio', adapter: 'audio', role: 'audio_primary' },
+    usb(),
+  ],
+  services: [
+    oscService({ receivePort: 5020, sendPort: 5021 }, [
+      command({
+        key: 'channel-level',
+        label: 'Set a channel’s level',
+        address: '/mixer/channel/{channel}/level',
+        args: [{ name: 'channel', type: 'i', min: 1, max: 32, example: 3 }, level],
+        sets: [
+          { parameter: 'channel', value: '{channel}' },
+          { parameter: 'level', value: '{level} dB' },
+        ],
+        reply: { address: '/mixer/channel/{channel}/level', args: ['{level}'] },
+      }),
+    ]),
+  ],
+  face: [
+    { parameter: 'channel', start: '—' },
+    { parameter: 'level', start: '—' },
+  ],
+  matches: [{ model: 'stage-rack', rule: 'equal' }],
+  afterAddress: ['confirm_page'],
+  startsInSeconds: 50,
+  erases: ['scenes', 'show data'],
+});
+
+export const stageRack = makeType({
+  model: 'stage-rack',
+  name: 'Stage rack',
+  kind: 'stage-rack',
+  factoryIp: '10.88.0.71',
+  sockets: [
+    { ...lanSocket, role: 'audio_primary' },
+    { key: 'port-2', label: 'spare', adapter: null, role: 'audio_secondary' },
+  ],
+  matches: [{ model: 'audio-mixer', rule: 'equal' }],
+  startsInSeconds: 25,
+  erases: ['input gains'],
+});
+
+/** Four sockets of one bridge; as the audio network variant two of them belong to that network alone. */
+export const amplifier = makeType({
+  model: 'amplifier',
+  name: 'Amplifier',
+  kind: 'amplifier',
+  factory: { mode: 'self' },
+  sockets: [1, 2, 3, 4].map((n) => ({ key: `port-${n}`, label: `port ${n}`, adapter: 'lan' })),
+  variants: [
+    {
+      key: 'audio-network',
+      label: 'with audio network',
+      sockets: [
+        { key: 'port-3', role: 'audio_primary', adapter: null },
+        { key: 'port-4', role: 'audio_secondary', adapter: null },
+      ],
+    },
+  ],
+  ways: [{ way: 'program', note: 'its control program' }],
+  commits: [{ of: 'mode', acts: [{ act: 'restart_device', seconds: 15 }] }],
+  startsInSeconds: 15,
+  erases: ['presets'],
+});
+
+export const faderBank = makeType({
+  model: 'fader-bank',
+  name: 'Fader bank',
+  kind: 'fader-bank',
+  factoryIp: '10.88.0.90',
+  drives: ['osc'],
+  sockets: [lanSocket, usb()],
+  ways: [{ way: 'menu', note: 'hold its first key while switching on' }],
+  afterAddress: ['confirm_entry', 'store', 'leave_setup'],
+  chain: { most: 3, delayMs: 1 },
+  power: [{ feed: 'usb' }, { feed: 'supply' }],
+});
+
+export const timecodeSource = makeType({
+  model: 'timecode-source',
+  name: 'Timecode source',
+  kind: 'timecode',
+  power: [{ feed: 'supply' }],
+});

@@ -1,0 +1,47 @@
+import { cameraRemote, cinemaCamera, panTiltCamera } from './models/cameras.ts';
+import { buttonPanel, callerGateway, programs, showHost, tablet, technicianComputer } from './models/computers.ts';
+import type { TypeContent } from './models/make-type.ts';
+import { networkGear } from './models/network-gear.ts';
+import {
+  distributionUnit,
+  largeProcessor,
+  mediaServer,
+  playout,
+  presentationComputer,
+  receivingCard,
+  recorder,
+  smallProcessor,
+  switcher,
+} from './models/pictures.ts';
+import { amplifier, faderBank, lightingDesk, mixer, stageRack, timecodeSource } from './models/sound-and-light.ts';
+
+export { shippedLibrary } from './models/make-type.ts';
+
+/** The device types that ship with Deep Patch: invented, described by what they do. A new show starts with all of them. */
+export const typeLibrary: readonly TypeContent[] = [
+  lightingDesk,
+  panTiltCamera,
+  cinemaCamera,
+  callerGateway,
+  mixer,
+  playout,
+  largeProcessor,
+  smallProcessor,
+  distributionUnit,
+  receivingCard,
+  mediaServer,
+  presentationComputer,
+  showHost,
+  cameraRemote,
+  switcher,
+  buttonPanel,
+  faderBank,
+  tablet,
+  stageRack,
+  amplifier,
+  timecodeSource,
+  recorder,
+  technicianComputer,
+  ...networkGear,
+  ...programs,
+];

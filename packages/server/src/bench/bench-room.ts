@@ -1,0 +1,115 @@
+import type { BenchPlan, BenchRequest } from '@deep-patch/bench';
+import type { show as core } from '@deep-patch/core';
+import type { Pool } from 'pg';
+import { keepSounding } from '../db/observations.ts';
+import { openSecrets } from '../db/secrets.ts';
+import { loadShow } from '../db/shows.ts';
+import { Failure } from '../http/failure.ts';
+import type { BenchProcess } from '../live/bench-process.ts';
+import type { Hub } from '../live/hub.ts';
+
+/** Keeps the bench at the plan's revision and tells the tabs what it shows. Shows appear on it when first asked for. */
+export class BenchRoom {
+  /** The revision on the bench by show. */
+  private readonly loaded = new Map<string, number>();
+  private readonly turns = new Map<string, Promise<void>>();
+  private readonly pool: Pool;
+  private readonly key: Buffer;
+  private readonly bench: BenchProcess;
+  private readonly hub: Hub;
+
+  constructor(parts: { pool: Pool; key: Buffer; bench: BenchProcess; hub: Hub }) {
+    this.pool = parts.pool;
+    this.key = parts.key;
+    this.bench = parts.bench;
+    this.hub = parts.hub;
+  }
+
+  state(showId: string): Promise<core.BenchState> {
+    return this.inTurn(showId, () => this.stateOf(showId));
+  }
+
+  power(showId: string, deviceIds: readonly string[], on: boolean): Promise<core.BenchState> {
+    return this.change({ kind: 'power', showId, deviceIds, on });
+  }
+
+  jack(
+    showId: string,
+    door: { deviceId: string; serviceKey: string; replyTo: number | null },
+  ): Promise<core.BenchState> {
+    return this.change({ kind: 'jack', showId, ...door });
+  }
+
+  closeJack(showId: string, port: number): Promise<core.BenchState> {
+    return this.change({ kind: 'close-jack', showId, port });
+  }
+
+  sound(showId: string, linkId: string): Promise<core.MeasuredSounding> {
+    return this.inTurn(showId, async () => {
+      const sounding = await this.bench.ask<core.MeasuredSounding | null>({ kind: 'sound', showId, linkId });
+      if (!sounding) throw new Failure('LINK_NOT_FOUND', { linkId });
+      await keepSounding(this.pool, showId, sounding);
+      this.hub.tell({ topic: 'seen', showId });
+      this.tellState(await this.stateOf(showId));
+      return sounding;
+    });
+  }
+
+  /** Tells tabs what the bench shows, if this show is on it at all. */
+  async announce(showId: string): Promise<void> {
+    if (this.loaded.has(showId)) this.tellState(await this.stateOf(showId));
+  }
+
+  /** The plan moved: a show that is on the bench follows it. */
+  async follow(showId: string): Promise<void> {
+    if (this.loaded.has(showId)) await this.inTurn(showId, () => this.announce(showId));
+  }
+
+  forget(): void {
+    const shows = [...this.loaded.keys()];
+    this.loaded.clear();
+    for (const showId of shows) this.hub.tell({ topic: 'bench', showId, state: null });
+  }
+
+  private change(request: BenchRequest & { showId: string }): Promise<core.BenchState> {
+    return this.inTurn(request.showId, async () => {
+      const state = await this.bench.ask<core.BenchState>(request);
+      this.tellState(state);
+      return state;
+    });
+  }
+
+  private stateOf(showId: string): Promise<core.BenchState> {
+    return this.bench.ask({ kind: 'state', showId });
+  }
+
+  /**
+   * Does one thing of a show after the other, each on the newest plan: a plan that is loaded while a sounding runs
+   * would pull its cables out.
+   */
+  private inTurn<Result>(showId: string, work: () => Promise<Result>): Promise<Result> {
+    const before = this.turns.get(showId) ?? Promise.resolve();
+    const mine = before.then(async () => {
+      await this.load(showId);
+      return work();
+    });
+    const settled = mine.then(
+      () => undefined,
+      () => undefined,
+    );
+    this.turns.set(showId, settled);
+    return mine;
+  }
+
+  private async load(showId: string): Promise<void> {
+    const show = await loadShow(this.pool, showId);
+    if (this.loaded.get(showId) === show.rev) return;
+    const plan: BenchPlan = { show, passwords: await openSecrets(this.pool, this.key, showId) };
+    await this.bench.ask({ kind: 'load', plan });
+    this.loaded.set(showId, show.rev);
+  }
+
+  private tellState(state: core.BenchState): void {
+    this.hub.tell({ topic: 'bench', showId: state.showId, state });
+  }
+}

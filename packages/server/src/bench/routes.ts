@@ -1,0 +1,43 @@
+import { show as core } from '@deep-patch/core';
+import express, { Router } from 'express';
+import { z } from 'zod';
+import { readInput } from '../http/read-input.ts';
+import type { BenchRoom } from './bench-room.ts';
+
+export const powerSchema = z.strictObject({ deviceIds: z.array(core.idSchema).min(1).max(5000), on: z.boolean() });
+export const soundSchema = z.strictObject({ linkId: core.idSchema });
+export const jackSchema = z.strictObject({
+  deviceId: core.idSchema,
+  serviceKey: core.idSchema,
+  replyTo: z.int().min(1).max(65_535).nullable(),
+});
+const portSchema = z.strictObject({ showId: z.string(), port: z.coerce.number().int() });
+
+/** The bench of a show: power, soundings, and jacks for outside tools. */
+export function benchRoutes(room: BenchRoom): Router {
+  const routes = Router();
+  routes.use(express.json({ limit: '1mb' }));
+
+  routes.get('/:showId', async ({ params }, response) => void response.json(await room.state(params.showId)));
+
+  routes.post('/:showId/power', async ({ params, body }, response) => {
+    const { deviceIds, on } = readInput(powerSchema, body);
+    response.json(await room.power(params.showId, deviceIds, on));
+  });
+
+  routes.post('/:showId/sound', async ({ params, body }, response) => {
+    const { linkId } = readInput(soundSchema, body);
+    response.json(await room.sound(params.showId, linkId));
+  });
+
+  routes.post('/:showId/jacks', async ({ params, body }, response) => {
+    response.status(201).json(await room.jack(params.showId, readInput(jackSchema, body)));
+  });
+
+  routes.delete('/:showId/jacks/:port', async ({ params }, response) => {
+    const { showId, port } = readInput(portSchema, params);
+    response.json(await room.closeJack(showId, port));
+  });
+
+  return routes;
+}

@@ -1,0 +1,163 @@
+import type { Pool } from 'pg';
+import { show as core, type Change, type Show } from '@deep-patch/core';
+import { Failure } from '../http/failure.ts';
+import { inTransaction, type Sql } from './pool.ts';
+import { readRows } from './shows.ts';
+import { statements } from './tables.ts';
+
+export type ChangeKind = 'do' | 'undo' | 'redo';
+
+/** One line of the audit trail, which is also what other tabs apply to their snapshot. */
+export interface LoggedChange {
+  readonly rev: number;
+  readonly id: string;
+  readonly kind: ChangeKind;
+  readonly ofRev: number | null;
+  readonly label: string;
+  readonly author: string;
+  readonly edits: readonly core.Edit[];
+}
+
+interface Request {
+  readonly id: string;
+  readonly author: string;
+  readonly change: Change;
+}
+
+/** Saves a change whole or not at all. A change that arrives twice by its id is saved once. */
+export const saveChange = (pool: Pool, showId: string, request: Request): Promise<LoggedChange> =>
+  inTransaction(pool, async (client) => {
+    const rev = await lockShow(client, showId);
+    return (
+      (await findChange(client, showId, request.id)) ??
+      write(client, showId, rev, { ...request, kind: 'do', ofRev: null })
+    );
+  });
+
+/** Takes the author's last standing change back, or does the last one taken back again. */
+export const stepBack = (
+  pool: Pool,
+  showId: string,
+  request: Omit<Request, 'change'>,
+  kind: 'undo' | 'redo',
+): Promise<LoggedChange> =>
+  inTransaction(pool, async (client) => {
+    const rev = await lockShow(client, showId);
+    const before = await findChange(client, showId, request.id);
+    if (before) return before;
+    const stacks = stacksOf(await lastChanges(client, showId, request.author));
+    const target = stacks[kind].at(-1);
+    if (!target) throw new Failure(kind === 'undo' ? 'NOTHING_TO_UNDO' : 'NOTHING_TO_REDO');
+    const current = await readTouched(client, showId, target);
+    const change = core.inverseOf(current, core.modernised(target), target.label);
+    return write(client, showId, rev, { ...request, change, kind, ofRev: target.rev });
+  });
+
+export interface Stacks {
+  readonly undo: readonly LoggedChange[];
+  /** Undo entries that can be done again. */
+  readonly redo: readonly LoggedChange[];
+}
+
+/** What an author may take back and do again, from the log alone: so both survive a reload and a restart. */
+export function stacksOf(log: readonly LoggedChange[]): Stacks {
+  const undo: LoggedChange[] = [];
+  let redo: LoggedChange[] = [];
+  for (const entry of log) {
+    if (entry.kind === 'do') {
+      undo.push(entry);
+      redo = [];
+    } else if (entry.kind === 'undo') {
+      undo.pop();
+      redo.push(entry);
+    } else {
+      redo.pop();
+      undo.push(entry);
+    }
+  }
+  return { undo, redo };
+}
+
+/** The author's last changes, oldest first. */
+export async function lastChanges(sql: Sql, showId: string, author: string): Promise<LoggedChange[]> {
+  const { rows } = await sql.query<LoggedChange>(
+    `select rev, id, kind, of_rev as "ofRev", label, author, edits from change
+     where show_id = $1 and author = $2 order by rev desc limit 200`,
+    [showId, author],
+  );
+  return rows.reverse();
+}
+
+/** Changes after a revision, oldest first; undefined when there are too many to be worth applying one by one. */
+export async function changesSince(sql: Sql, showId: string, rev: number): Promise<LoggedChange[] | undefined> {
+  const { rows } = await sql.query<LoggedChange>(
+    `select rev, id, kind, of_rev as "ofRev", label, author, edits from change
+     where show_id = $1 and rev > $2 order by rev limit 101`,
+    [showId, rev],
+  );
+  return rows.length > 100 ? undefined : rows;
+}
+
+async function lockShow(sql: Sql, showId: string): Promise<number> {
+  const { rows } = await sql.query<{ rev: number }>('select rev from show where id = $1 for update', [showId]);
+  const [row] = rows;
+  if (!row) throw new Failure('SHOW_NOT_FOUND', { showId });
+  return row.rev;
+}
+
+async function findChange(sql: Sql, showId: string, id: string): Promise<LoggedChange | undefined> {
+  const { rows } = await sql.query<LoggedChange>(
+    `select rev, id, kind, of_rev as "ofRev", label, author, edits from change where show_id = $1 and id = $2`,
+    [showId, id],
+  );
+  return rows[0];
+}
+
+/** A snapshot that holds the touched rows only: enough to tell whether they moved. */
+async function readTouched(sql: Sql, showId: string, { edits }: { edits: readonly core.Edit[] }): Promise<Show> {
+  const groups = core.groupBy(edits, ({ table }) => table);
+  const tables: Partial<Record<string, unknown>> = {};
+  for (const [table, group] of groups)
+    tables[table] = await readRows(
+      sql,
+      showId,
+      table as core.TableName,
+      group.map(({ id }) => id),
+    );
+  return { ...core.emptyShow({ id: showId, name: '' }), ...tables };
+}
+
+interface Writing extends Request {
+  readonly kind: ChangeKind;
+  readonly ofRev: number | null;
+}
+
+async function write(
+  sql: Sql,
+  showId: string,
+  rev: number,
+  { id, author, change, kind, ofRev }: Writing,
+): Promise<LoggedChange> {
+  const conflicts = core.conflictsOf(await readTouched(sql, showId, change), change);
+  if (conflicts.length > 0) throw new Failure('SHOW_CHANGED', { conflicts, change });
+  const next = rev + 1;
+  await writeRows(sql, showId, next, change);
+  await sql.query(
+    `insert into change (show_id, rev, id, kind, of_rev, label, author, edits) values ($1, $2, $3, $4, $5, $6, $7, $8)`,
+    [showId, next, id, kind, ofRev, change.label, author, JSON.stringify(change.edits)],
+  );
+  await sql.query('update show set rev = $2 where id = $1', [showId, next]);
+  await sql.query(`select pg_notify('show', $1)`, [`${showId} ${next}`]);
+  return { rev: next, id, kind, ofRev, label: change.label, author, edits: change.edits };
+}
+
+async function writeRows(sql: Sql, showId: string, rev: number, change: Change): Promise<void> {
+  const groups = core.groupBy(change.edits, ({ table }) => table);
+  for (const [table, edits] of groups) {
+    const { insert, remove } = statements[table as core.TableName];
+    const old = edits.filter(({ before }) => before !== null).map(({ id }) => id);
+    const rows = edits.flatMap(({ after }) => (after ? [after] : []));
+    if (old.length > 0) await sql.query(remove, [showId, old]);
+    if (rows.length > 0) await sql.query(insert, [showId, rev, JSON.stringify(rows)]);
+  }
+}

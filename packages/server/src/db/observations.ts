@@ -1,0 +1,34 @@
+import type { Seen, show as core } from '@deep-patch/core';
+import type { Sql } from './pool.ts';
+
+export async function keepSounding(sql: Sql, showId: string, sounding: core.MeasuredSounding): Promise<void> {
+  await sql.query(
+    `insert into observation (show_id, kind, subject_id, source, value) values ($1, 'sounding', $2, $3, $4)
+     on conflict (show_id, kind, subject_id) do update set source = excluded.source, value = excluded.value, at = now()`,
+    [showId, sounding.linkId, sounding.source, JSON.stringify(sounding)],
+  );
+}
+
+/** Hosts as they were found; one found again takes the place of what was known of it. */
+export async function keepFound(sql: Sql, showId: string, hosts: readonly core.FoundHost[]): Promise<void> {
+  await sql.query(
+    `insert into observation (show_id, kind, subject_id, source, value)
+       select $1, 'found', h.doc->>'id', h.doc->>'source', h.doc from jsonb_array_elements($2::jsonb) as h(doc)
+     on conflict (show_id, kind, subject_id) do update set source = excluded.source, value = excluded.value, at = now()`,
+    [showId, JSON.stringify(hosts)],
+  );
+}
+
+export async function forgetFound(sql: Sql, showId: string): Promise<void> {
+  await sql.query(`delete from observation where show_id = $1 and kind = 'found'`, [showId]);
+}
+
+export async function readSeen(sql: Sql, showId: string): Promise<Seen> {
+  const { rows } = await sql.query<{ kind: string; id: string; value: unknown }>(
+    `select kind, subject_id as id, value from observation where show_id = $1 and kind in ('sounding', 'found')`,
+    [showId],
+  );
+  const of = (wanted: string) =>
+    Object.fromEntries(rows.flatMap(({ kind, id, value }) => (kind === wanted ? [[id, value] as const] : [])));
+  return { soundings: of('sounding'), found: of('found') } as Seen;
+}

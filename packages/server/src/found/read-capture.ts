@@ -1,0 +1,30 @@
+import { CaptureReader, readFrame, type CaptureSummary } from '@deep-patch/codecs';
+import { addressing, type show as core } from '@deep-patch/core';
+import { Failure } from '../http/failure.ts';
+
+export const mostCaptureBytes = 100_000_000;
+
+export interface CaptureRead {
+  readonly summary: CaptureSummary;
+  readonly hosts: readonly core.FoundHost[];
+  /** Hosts beyond the limit, counted and left out. */
+  readonly leftOut: number;
+}
+
+/**
+ * Reads a packet capture as it arrives, chunk by chunk, so that neither its length nor its content can hold the
+ * server up. Saves nothing. A damaged file gives what was read before the damage, with where it ended.
+ */
+export async function readCapture(chunks: AsyncIterable<Uint8Array>, at: number): Promise<CaptureRead> {
+  const gatherer = new addressing.Gatherer();
+  const reader = new CaptureReader((frame) => {
+    for (const sighting of readFrame(frame)) gatherer.add(sighting);
+  });
+  let bytes = 0;
+  for await (const chunk of chunks) {
+    bytes += chunk.length;
+    if (bytes > mostCaptureBytes) throw new Failure('CAPTURE_TOO_LARGE');
+    reader.push(chunk);
+  }
+  return { summary: reader.end(), ...gatherer.hosts({ source: 'capture', at }) };
+}

@@ -1,0 +1,190 @@
+import { z } from 'zod';
+import { jackSchema, powerSchema, soundSchema } from '../bench/routes.ts';
+import { newSecretSchema, newShowSchema, saveChangeSchema, stepSchema } from '../shows/schemas.ts';
+import { foundSchema } from '../found/schemas.ts';
+import { failures, type FailureCode } from './failure.ts';
+
+interface Route {
+  readonly method: 'get' | 'post' | 'delete';
+  readonly path: string;
+  readonly summary: string;
+  readonly body?: z.ZodType;
+  readonly query?: readonly string[];
+  readonly refusals?: readonly FailureCode[];
+}
+
+export const apiRoutes: readonly Route[] = [
+  { method: 'get', path: '/api/health', summary: 'Is the server up, and does its database answer?' },
+  { method: 'get', path: '/api/openapi.json', summary: 'This description' },
+  { method: 'get', path: '/api/shows', summary: 'All shows, the last changed first' },
+  { method: 'post', path: '/api/shows', summary: 'Makes a show with the type library that ships', body: newShowSchema },
+  { method: 'get', path: '/api/shows/{id}', summary: 'The whole plan as one snapshot', refusals: ['SHOW_NOT_FOUND'] },
+  {
+    method: 'delete',
+    path: '/api/shows/{id}',
+    summary: 'Removes a show with all that belongs to it',
+    refusals: ['SHOW_NOT_FOUND'],
+  },
+  {
+    method: 'post',
+    path: '/api/shows/{id}/changes',
+    summary: 'Saves a change whole or not at all (1 MB)',
+    body: saveChangeSchema,
+    refusals: ['SHOW_CHANGED', 'DANGLING', 'TOO_LARGE'],
+  },
+  {
+    method: 'post',
+    path: '/api/shows/{id}/imports',
+    summary: 'The same for a large change (10 MB)',
+    body: saveChangeSchema,
+    refusals: ['SHOW_CHANGED', 'DANGLING', 'TOO_LARGE'],
+  },
+  {
+    method: 'get',
+    path: '/api/shows/{id}/changes',
+    summary: 'Changes after a revision; null when the snapshot is the shorter way',
+    query: ['since'],
+  },
+  {
+    method: 'post',
+    path: '/api/shows/{id}/undo',
+    summary: 'Takes the author’s last standing change back',
+    body: stepSchema,
+    refusals: ['NOTHING_TO_UNDO', 'SHOW_CHANGED'],
+  },
+  {
+    method: 'post',
+    path: '/api/shows/{id}/redo',
+    summary: 'Does the last change taken back again',
+    body: stepSchema,
+    refusals: ['NOTHING_TO_REDO', 'SHOW_CHANGED'],
+  },
+  {
+    method: 'get',
+    path: '/api/shows/{id}/history',
+    summary: 'What undo and redo would do for an author',
+    query: ['author'],
+  },
+  {
+    method: 'post',
+    path: '/api/shows/{id}/secrets',
+    summary: 'Keeps a device password; answers with its id, never with its text',
+    body: newSecretSchema,
+  },
+  {
+    method: 'post',
+    path: '/api/shows/{id}/files',
+    summary: 'Keeps the bytes of a paper (20 MB); answers with their SHA-256, by which a document row names them',
+    refusals: ['SHOW_NOT_FOUND', 'FILE_TOO_LARGE', 'FILE_EMPTY'],
+  },
+  {
+    method: 'get',
+    path: '/api/shows/{id}/documents/{documentId}',
+    summary: 'The bytes of a paper, to be saved by the browser',
+    refusals: ['NO_DOCUMENT'],
+  },
+  { method: 'get', path: '/api/shows/{id}/seen', summary: 'What is known of reality' },
+  {
+    method: 'post',
+    path: '/api/shows/{id}/captures',
+    summary: 'Reads a packet capture (pcap or pcapng, 100 MB) and answers with the hosts in it; saves nothing',
+    refusals: ['SHOW_NOT_FOUND', 'CAPTURE_TOO_LARGE'],
+  },
+  {
+    method: 'post',
+    path: '/api/shows/{id}/found',
+    summary: 'Takes hosts in as found (10 MB); a host found again replaces what was known of it',
+    body: foundSchema,
+    refusals: ['SHOW_NOT_FOUND', 'TOO_LARGE'],
+  },
+  {
+    method: 'delete',
+    path: '/api/shows/{id}/found',
+    summary: 'Forgets every host that was found',
+    refusals: ['SHOW_NOT_FOUND'],
+  },
+  {
+    method: 'get',
+    path: '/api/schemas/device-types.json',
+    summary: 'The JSON Schema of files with device types',
+  },
+  { method: 'get', path: '/api/shows/{id}/analysis', summary: 'Findings in words and the depth of every link' },
+  {
+    method: 'get',
+    path: '/api/bench/{showId}',
+    summary: 'Stand-ins, messages heard and jacks',
+    refusals: ['BENCH_AWAY'],
+  },
+  { method: 'post', path: '/api/bench/{showId}/power', summary: 'Switches stand-ins on or off', body: powerSchema },
+  {
+    method: 'post',
+    path: '/api/bench/{showId}/sound',
+    summary: 'Sounds one link with real bytes',
+    body: soundSchema,
+    refusals: ['LINK_NOT_FOUND'],
+  },
+  {
+    method: 'post',
+    path: '/api/bench/{showId}/jacks',
+    summary: 'Opens a stand-in’s OSC input on loopback',
+    body: jackSchema,
+    refusals: ['BENCH_REFUSED'],
+  },
+  { method: 'delete', path: '/api/bench/{showId}/jacks/{port}', summary: 'Closes a jack' },
+];
+
+/** The API in OpenAPI 3.1, made from the schemas that validate it. */
+export function openApi(): unknown {
+  const paths: Record<string, Record<string, unknown>> = {};
+  for (const route of apiRoutes) (paths[route.path] ??= {})[route.method] = operation(route);
+  return {
+    openapi: '3.1.0',
+    info: {
+      title: 'Deep Patch',
+      version: '0.1.0',
+      description: 'Errors are problem documents (RFC 9457) with a stable code.',
+    },
+    paths,
+    components: { schemas: { Problem: problemSchema() } },
+  };
+}
+
+function operation({ path, summary, body, query = [], refusals = [] }: Route): unknown {
+  const names = [...path.matchAll(/\{(\w+)\}/g)].map(([, name]) => ({
+    name,
+    in: 'path',
+    required: true,
+    schema: { type: 'string' },
+  }));
+  const asked = query.map((name) => ({ name, in: 'query', required: true, schema: { type: 'string' } }));
+  const refused = refusals.map(
+    (code) =>
+      [
+        String(failures[code].status),
+        {
+          description: `${code}: ${failures[code].title}`,
+          content: { 'application/problem+json': { schema: { $ref: '#/components/schemas/Problem' } } },
+        },
+      ] as const,
+  );
+  return {
+    summary,
+    parameters: [...names, ...asked],
+    ...(body ? { requestBody: { required: true, content: { 'application/json': { schema: jsonSchema(body) } } } } : {}),
+    responses: { '2XX': { description: 'Done' }, ...Object.fromEntries(refused) },
+  };
+}
+
+const jsonSchema = (schema: z.ZodType): unknown => z.toJSONSchema(schema, { io: 'input', unrepresentable: 'any' });
+
+const problemSchema = () => ({
+  type: 'object',
+  required: ['type', 'title', 'status', 'code', 'detail'],
+  properties: {
+    type: { type: 'string' },
+    title: { type: 'string' },
+    status: { type: 'integer' },
+    code: { type: 'string', enum: Object.keys(failures) },
+    detail: { type: 'string' },
+  },
+});

@@ -1,0 +1,189 @@
+import { mkdtempSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { setTimeout as wait } from 'node:timers/promises';
+import { rig, type Show } from '@deep-patch/core';
+import pg from 'pg';
+import { afterAll, beforeAll, describe, expect, test, vi } from 'vitest';
+import WebSocket from 'ws';
+import { FAST, startPostgres, stopPostgres } from '../../../../scripts/pg.mjs';
+import { startServer, type TestServer } from '../../test/running.ts';
+import { migrate } from '../db/migrate.ts';
+import { Hub } from './hub.ts';
+
+let server: TestServer;
+beforeAll(async () => {
+  server = await startServer();
+});
+afterAll(() => server.stop());
+
+let counter = 0;
+const demo = '/shows/harbour-finals';
+const rename = async (on: TestServer, name: string) => {
+  const show = (await on.call('GET', demo)).body as unknown as Show;
+  const device = show.devices['desk'];
+  if (!device) throw new Error('no desk');
+  return on.call('POST', `${demo}/changes`, {
+    id: `live-${(counter += 1)}-${Date.now()}`,
+    author: 'author-live-1',
+    change: rig.planEditDevice(show, device, { name }),
+  });
+};
+
+describe('live topics', () => {
+  test('another tab, even at another server process, hears of a change within a second', async () => {
+    const other = await startServer(server.databaseUrl);
+    const tab = await other.socket('harbour-finals');
+    await tab.until(({ topic }) => topic === 'presence');
+    const started = performance.now();
+    const { body } = await rename(server, 'Lighting desk, main');
+    const told = await tab.until((message) => message.topic === 'revision' && message.rev === body['rev']);
+    expect(told).toMatchObject({ showId: 'harbour-finals' });
+    expect(performance.now() - started).toBeLessThan(1_000);
+    tab.socket.close();
+    await other.stop();
+  });
+
+  test('presence counts tabs of the show and falls when one goes', async () => {
+    const [one, two] = [await server.socket('harbour-finals'), await server.socket('harbour-finals')];
+    await one.until((message) => message.topic === 'presence' && message.here === 2);
+    one.messages.length = 0;
+    two.socket.close();
+    await one.until((message) => message.topic === 'presence' && message.here === 1);
+    one.socket.close();
+  });
+
+  test('a tab that no longer answers is dropped, one that answers stays', async () => {
+    const hub = new Hub(100);
+    const { createServer } = await import('node:http');
+    const http = createServer();
+    hub.attach(http, () => new Set([`127.0.0.1:${(http.address() as { port: number }).port}`]));
+    await new Promise<void>((done) => http.listen(0, '127.0.0.1', done));
+    const url = `ws://127.0.0.1:${(http.address() as { port: number }).port}/api/live`;
+    const open = async (autoPong: boolean) => {
+      const socket = new WebSocket(url, { autoPong });
+      await new Promise((done) => socket.once('open', done));
+      socket.send(JSON.stringify({ topic: 'join', showId: 's' }));
+      return socket;
+    };
+    const [alive, dead] = [await open(true), await open(false)];
+    await new Promise((done) => dead.once('close', done));
+    await vi.waitFor(() => expect([hub.here('s'), alive.readyState]).toEqual([1, WebSocket.OPEN]));
+    for (const nonsense of ['', '{', '{"topic":"x"}', '[]', JSON.stringify({ topic: 'join', showId: 5 })])
+      alive.send(nonsense);
+    await wait(250);
+    expect(hub.here('s')).toBe(1);
+    hub.close();
+    http.close();
+  });
+
+  test('a socket from another origin is refused', async () => {
+    const socket = new WebSocket(`ws://127.0.0.1:${server.port}/api/live`, { origin: 'http://evil.example' });
+    const error = await new Promise<Error>((done) => socket.once('error', done));
+    expect(error.message).toContain('403');
+  });
+});
+
+describe('failures of what stands below', () => {
+  test('a plan that moves while links are sounded pulls no cable out', async () => {
+    const show = (await server.call('GET', demo)).body as unknown as Show;
+    await server.call('POST', '/bench/harbour-finals/power', { deviceIds: Object.keys(show.devices), on: true });
+    // over wireless it takes long enough for many changes to come in between
+    for (let round = 0; round < 3; round += 1) {
+      const sounding = server.call('POST', '/bench/harbour-finals/sound', { linkId: 'remote-to-camera-4' });
+      let done = false;
+      void sounding.then(() => (done = true));
+      for (let at = 0; !done; at += 1) {
+        await rename(server, `Lighting desk ${at % 7}`);
+        await wait(15);
+      }
+      const layers = (await sounding).body['layers'] as { layer: string; state: string }[];
+      expect(layers.filter(({ state }) => state !== 'pass')).toEqual([]);
+    }
+  });
+
+  test('the bench killed: a clear problem or a fresh bench, the plan untouched', async () => {
+    const tab = await server.socket('harbour-finals');
+    await server.call('GET', '/bench/harbour-finals');
+    const before = (await server.call('GET', demo)).body;
+    const pid = server.bench.pid;
+    if (pid === undefined) throw new Error('no bench');
+    process.kill(pid, 'SIGKILL');
+    await tab.until((message) => message.topic === 'bench' && message.state === null);
+    let state = await server.call('GET', '/bench/harbour-finals');
+    for (let tries = 0; tries < 20 && state.status !== 200; tries += 1) {
+      expect(state.body.code).toBe('BENCH_AWAY');
+      await wait(150);
+      state = await server.call('GET', '/bench/harbour-finals');
+    }
+    expect(state.status).toBe(200);
+    expect(server.bench.pid).not.toBe(pid);
+    expect((await server.call('GET', demo)).body).toEqual(before);
+    tab.socket.close();
+  });
+
+  test(
+    'the database stopped for ten seconds: clear problems meanwhile, then work goes on by itself and nothing is half-saved',
+    { timeout: 60_000 },
+    async () => {
+      const dir = mkdtempSync(join(tmpdir(), 'deep-patch-away-'));
+      const { url, port } = await startPostgres(dir, { settings: FAST });
+      const own = await startServer(url);
+      const tab = await own.socket('harbour-finals');
+      await rename(own, 'Before');
+      const before = (await own.call('GET', demo)).body as unknown as Show;
+      stopPostgres(dir);
+      const stoppedAt = performance.now();
+      await tab.until((message) => message.topic === 'database' && message.away);
+      const change = {
+        label: 'Two rows',
+        edits: ['one', 'two'].map((id) => ({
+          table: 'devices',
+          id,
+          base: 0,
+          before: null,
+          after: { id, typeId: 'tablet', name: id, unit: null, place: '', firmware: null, note: '' },
+        })),
+      };
+      const body = { id: 'change-while-away', author: 'author-live-1', change };
+      const codes = new Set<string>();
+      while (performance.now() - stoppedAt < 10_000) {
+        const answers = await Promise.all([
+          own.call('POST', `${demo}/changes`, body),
+          own.call('GET', demo),
+          own.call('GET', '/health'),
+        ]);
+        for (const { status, type, body: problem } of answers)
+          codes.add(`${status} ${problem.code} ${type.split(';')[0]}`);
+        await wait(700);
+      }
+      expect([...codes]).toEqual(['503 DATABASE_AWAY application/problem+json']);
+      tab.messages.length = 0;
+      await startPostgres(dir, { settings: FAST, port });
+      await tab.until((message) => message.topic === 'database' && !message.away);
+      expect((await own.call('GET', demo)).body).toEqual(before);
+      expect((await own.call('POST', `${demo}/changes`, body)).status).toBe(201);
+      const { body: told } = await rename(own, 'After');
+      await tab.until((message) => message.topic === 'revision' && message.rev === told['rev']);
+      expect(told['rev']).toBe(before.rev + 2);
+      tab.socket.close();
+      await own.stop();
+      stopPostgres(dir, { remove: true });
+    },
+  );
+
+  test('migrations run once, side by side too, and a changed file is refused', async () => {
+    const dir = join(import.meta.dirname, '../../migrations');
+    const clients = await Promise.all(
+      [1, 2].map(async () => {
+        const client = new pg.Client({ connectionString: server.databaseUrl });
+        await client.connect();
+        return client;
+      }),
+    );
+    expect(await Promise.all(clients.map((client) => migrate(client, dir)))).toEqual([[], []]);
+    await clients[0]?.query(`update schema_migration set sha256 = 'x'`);
+    await expect(clients[0] && migrate(clients[0], dir)).rejects.toThrow('was changed after it was applied');
+    await Promise.all(clients.map((client) => client.end()));
+  });
+});

@@ -1,0 +1,120 @@
+import { createServer, type Server } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import { demoPasswords, demoShow } from '@deep-patch/demo';
+import type { Pool } from 'pg';
+import type { Logger } from 'pino';
+import { BenchRoom } from './bench/bench-room.ts';
+import type { Config } from './config.ts';
+import { migrate } from './db/migrate.ts';
+import { inTransaction, openPool } from './db/pool.ts';
+import { keepSecret, readKey } from './db/secrets.ts';
+import { insertShow } from './db/shows.ts';
+import { makeApp } from './http/app.ts';
+import { ownHosts } from './http/guard.ts';
+import { BenchProcess } from './live/bench-process.ts';
+import { Hub } from './live/hub.ts';
+import { watchRevisions } from './live/revisions.ts';
+
+export interface Running {
+  readonly url: string;
+  readonly port: number;
+  readonly hub: Hub;
+  readonly bench: BenchProcess;
+  readonly stop: () => Promise<void>;
+}
+
+/** Composes the server: database, bench, live topics, HTTP. Resolves when it answers. */
+export async function serve(config: Config, log: Logger, migrations: string): Promise<Running> {
+  const pool = openPool(config.databaseUrl);
+  const key = readKey(config.dataDir);
+  await prepare(pool, key, migrations, log);
+  const hub = new Hub();
+  const bench = new BenchProcess(config.benchEntry, log, () => room.forget());
+  const room: BenchRoom = new BenchRoom({ pool, key, bench, hub });
+  const watch = watchRevisions(
+    config.databaseUrl,
+    {
+      revision: (showId, rev) => {
+        hub.tell({ topic: 'revision', showId, rev });
+        room.follow(showId).catch((error: unknown) => log.warn({ err: error }, 'bench does not follow'));
+      },
+      away: () => hub.tell({ topic: 'database', away: true }),
+      back: () => hub.tell({ topic: 'database', away: false }),
+    },
+    log,
+  );
+  hub.onJoin = (showId) => {
+    hub.tell({ topic: 'database', away: watch.isAway() });
+    room.announce(showId).catch((error: unknown) => log.warn({ err: error }, 'bench is silent'));
+  };
+  let own = ownHosts(config.port);
+  const tellSeen = (showId: string) => hub.tell({ topic: 'seen', showId });
+  const server = createServer(makeApp({ pool, key, log, room, own: () => own, webDist: config.webDist, tellSeen }));
+  hub.attach(server, () => own);
+  await listen(server, config);
+  const { port } = server.address() as AddressInfo;
+  own = ownHosts(port);
+  return { url: `http://127.0.0.1:${port}`, port, hub, bench, stop: () => stop({ server, hub, bench, watch, pool }) };
+}
+
+/** Migrates, and loads the demo where no show exists yet. */
+async function prepare(pool: Pool, key: Buffer, migrations: string, log: Logger): Promise<void> {
+  const client = await pool.connect();
+  try {
+    const applied = await migrate(client, migrations);
+    if (applied.length > 0) log.info({ applied }, 'database migrated');
+  } finally {
+    client.release();
+  }
+  const { rows } = await pool.query<{ shows: number }>('select count(*)::integer as shows from show');
+  if (rows[0]?.shows === 0) await loadDemo(pool, key);
+}
+
+/** Secrets are checked at commit, so the order of rows and secrets does not matter. */
+async function loadDemo(pool: Pool, key: Buffer): Promise<void> {
+  const show = demoShow();
+  await inTransaction(pool, async (client) => {
+    await insertShow(client, show);
+    for (const [id, text] of Object.entries(demoPasswords))
+      await keepSecret(client, key, { showId: show.id, id, text });
+  });
+}
+
+function listen(server: Server, { port, host }: Config): Promise<void> {
+  return new Promise((done, refuse) => {
+    server.once('error', (error: NodeJS.ErrnoException) =>
+      refuse(
+        error.code === 'EADDRINUSE'
+          ? new Error(
+              `Port ${port} is in use, perhaps by another Deep Patch: open http://127.0.0.1:${port} or start with PORT=7301.`,
+            )
+          : error,
+      ),
+    );
+    server.listen(port, host, done);
+  });
+}
+
+async function stop({
+  server,
+  hub,
+  bench,
+  watch,
+  pool,
+}: {
+  server: Server;
+  hub: Hub;
+  bench: BenchProcess;
+  watch: { stop: () => Promise<void> };
+  pool: Pool;
+}): Promise<void> {
+  hub.close();
+  bench.stop();
+  const closed = new Promise<void>((done) => server.close(() => done()));
+  server.closeIdleConnections();
+  const grace = setTimeout(() => server.closeAllConnections(), 3_000);
+  await closed;
+  clearTimeout(grace);
+  await watch.stop();
+  await pool.end();
+}

@@ -1,0 +1,98 @@
+import { randomUUID } from 'node:crypto';
+import { analyse, wordsOf, show as core } from '@deep-patch/core';
+import { shippedLibrary, typeLibrary } from '@deep-patch/demo';
+import express, { Router } from 'express';
+import type { Pool } from 'pg';
+import { changesSince, lastChanges, saveChange, stacksOf, stepBack } from '../db/changes.ts';
+import { readSeen } from '../db/observations.ts';
+import { inTransaction } from '../db/pool.ts';
+import { keepSecret } from '../db/secrets.ts';
+import { insertShow, listShows, loadExists, loadShow, removeShow } from '../db/shows.ts';
+import { readInput } from '../http/read-input.ts';
+import { authorQuery, newSecretSchema, newShowSchema, saveChangeSchema, sinceSchema, stepSchema } from './schemas.ts';
+
+/** Shows, their changes, undo and redo, what was seen of them, and the analysis, which is never stored. */
+export function showRoutes(pool: Pool, key: Buffer): Router {
+  const routes = Router();
+  const small = express.json({ limit: '1mb' });
+  const large = express.json({ limit: '10mb' });
+
+  routes.get('/', async (_request, response) => void response.json(await listShows(pool)));
+
+  routes.post('/', small, async (request, response) => {
+    const { name, subtitle } = readInput(newShowSchema, request.body);
+    const show = newShow(name, subtitle);
+    await inTransaction(pool, (client) => insertShow(client, show));
+    response.status(201).json({ id: show.id });
+  });
+
+  routes.get('/:id', async (request, response) => void response.json(await loadShow(pool, request.params.id)));
+
+  routes.delete('/:id', async (request, response) => {
+    await removeShow(pool, request.params.id);
+    response.status(204).end();
+  });
+
+  const save: express.RequestHandler<{ id: string }> = async (request, response) => {
+    const { change, ...who } = readInput(saveChangeSchema, request.body);
+    const saved = await saveChange(pool, request.params.id, { ...who, change });
+    response.status(201).json({ rev: saved.rev, id: saved.id });
+  };
+  routes.post('/:id/changes', small, save);
+  routes.post('/:id/imports', large, save);
+
+  routes.get('/:id/changes', async (request, response) => {
+    const { since } = readInput(sinceSchema, request.query);
+    response.json({ changes: (await changesSince(pool, request.params.id, since)) ?? null });
+  });
+
+  for (const kind of ['undo', 'redo'] as const)
+    routes.post(`/:id/${kind}`, small, async (request: express.Request<{ id: string }>, response) => {
+      const { rev, label } = await stepBack(pool, request.params.id, readInput(stepSchema, request.body), kind);
+      response.json({ rev, label });
+    });
+
+  routes.get('/:id/history', async (request, response) => {
+    const { author } = readInput(authorQuery, request.query);
+    const { undo, redo } = stacksOf(await lastChanges(pool, request.params.id, author));
+    response.json({ undo: undo.at(-1)?.label ?? null, redo: redo.at(-1)?.label ?? null });
+  });
+
+  routes.post('/:id/secrets', small, async (request: express.Request<{ id: string }>, response) => {
+    const { password } = readInput(newSecretSchema, request.body);
+    const wanted = { showId: request.params.id, id: `s-${randomUUID().slice(0, 18)}`, text: password };
+    const id = await inTransaction(pool, async (client) => {
+      await loadExists(client, wanted.showId);
+      return keepSecret(client, key, wanted);
+    });
+    response.status(201).json({ id });
+  });
+
+  routes.get('/:id/seen', async (request, response) => void response.json(await readSeen(pool, request.params.id)));
+
+  routes.get('/:id/analysis', async (request, response) => {
+    const [show, seen] = await Promise.all([loadShow(pool, request.params.id), readSeen(pool, request.params.id)]);
+    const { rev, findings, depths } = analyse(show, seen, Date.now());
+    response.json({
+      rev,
+      findings: findings.map((finding) => ({ ...finding, words: wordsOf(finding) })),
+      links: [...depths].map(([id, depth]) => ({ id, ...depth })),
+    });
+  });
+
+  return routes;
+}
+
+/** A show of that name with the type library that ships; its id is readable in addresses and unique. */
+function newShow(name: string, subtitle: string): core.Show {
+  const slug = name
+    .toLowerCase()
+    .normalize('NFD')
+    .replace(/[^a-z0-9]+/g, '-')
+    .replace(/^-|-$/g, '')
+    .slice(0, 26);
+  const id = `${slug || 'show'}-${randomUUID().slice(0, 8)}`;
+  const types = Object.fromEntries(typeLibrary.map((type) => [type.id, { ...type, rev: 0 }]));
+  const libraries = { [shippedLibrary.id]: { ...shippedLibrary, rev: 0 } };
+  return { ...core.emptyShow({ id, name, subtitle }), libraries, types };
+}

@@ -1,0 +1,23 @@
+import { show as core } from '@deep-patch/core';
+import { z } from 'zod';
+
+/** Who sends a change: a browser's own id, kept by it; undo takes back changes of one author. */
+const authorSchema = z.string().regex(/^[a-z0-9-]{8,40}$/, 'An author is 8 to 40 of a-z, 0-9 and -');
+
+export const newShowSchema = z.strictObject({
+  name: z.string().trim().min(1, 'Give the show a name').max(80, 'At most 80 characters'),
+  subtitle: z.string().trim().max(120).default(''),
+});
+
+export const saveChangeSchema = z.strictObject({
+  id: core.idSchema,
+  author: authorSchema,
+  change: core.changeSchema,
+});
+
+export const stepSchema = z.strictObject({ id: core.idSchema, author: authorSchema });
+export const sinceSchema = z.strictObject({ since: z.coerce.number().int().min(0) });
+export const authorQuery = z.strictObject({ author: authorSchema });
+export const newSecretSchema = z.strictObject({
+  password: z.string().min(1, 'Type a password').max(200, 'At most 200 characters'),
+});

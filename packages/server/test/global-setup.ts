@@ -1,0 +1,22 @@
+import { spawnSync } from 'node:child_process';
+import { mkdtempSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import type { TestProject } from 'vitest/node';
+import { FAST, startPostgres, stopPostgres } from '../../../scripts/pg.mjs';
+
+/** One cluster for all files, and the bench's own process as it is shipped. */
+export default async function setup(project: TestProject) {
+  const built = spawnSync(process.execPath, ['build.mjs'], { cwd: join(import.meta.dirname, '..'), encoding: 'utf8' });
+  if (built.status !== 0) throw new Error(built.stderr);
+  const dir = mkdtempSync(join(tmpdir(), 'deep-patch-pg-'));
+  const { url } = await startPostgres(dir, { settings: FAST });
+  project.provide('databaseUrl', url);
+  return () => stopPostgres(dir, { remove: true });
+}
+
+declare module 'vitest' {
+  export interface ProvidedContext {
+    databaseUrl: string;
+  }
+}

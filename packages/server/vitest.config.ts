@@ -1,0 +1,12 @@
+import { defineProject } from 'vitest/config';
+
+export default defineProject({
+  test: {
+    name: 'server',
+    environment: 'node',
+    include: ['src/**/*.test.ts'],
+    globalSetup: ['./test/global-setup.ts'],
+    testTimeout: 30_000,
+    hookTimeout: 60_000,
+  },
+});

@@ -1,0 +1,103 @@
+import { show as core } from '@deep-patch/core';
+import { useMemo } from 'react';
+import { Link, useParams } from 'react-router';
+import { useShow, useWorkspace } from '../live/workspace.tsx';
+import { Empty, Loading } from '../parts/empty.tsx';
+import { ScreenHead } from '../parts/screen-head.tsx';
+import { StandinCard } from './standin-card.tsx';
+import { StandinPanel } from './standin-panel.tsx';
+import { HeardList } from './heard-list.tsx';
+import { useBench } from './use-bench.ts';
+
+/** The simulated site: every unit as a stand-in that shows what it is doing, grouped by place. */
+export function BenchScreen() {
+  const show = useShow();
+  const { showId } = useWorkspace();
+  const { deviceId } = useParams();
+  const { bench, problem, load, power, openJack, closeJack } = useBench();
+  const devices = useMemo(() => core.devicesByName(show), [show]);
+  const places = useMemo(
+    () => [...core.groupBy(devices, ({ place }) => place)].sort(([a], [b]) => (a < b ? -1 : 1)),
+    [devices],
+  );
+  const states = useMemo(() => new Map(bench?.standins.map((state) => [state.deviceId, state])), [bench]);
+  const up = [...states.values()].filter(({ status }) => status === 'up').length;
+  const all = devices.map(({ id }) => id);
+  const chosen = deviceId === undefined ? undefined : show.devices[deviceId];
+  const state = deviceId === undefined ? undefined : states.get(deviceId);
+
+  return (
+    <>
+      <ScreenHead
+        title="Bench"
+        summary={bench ? `${all.length} stand-ins · ${up} up` : 'a simulated site of stand-ins'}
+      >
+        {up > 0 && (
+          <button type="button" className="act" onClick={() => void power(all, false)}>
+            All off
+          </button>
+        )}
+        <button
+          type="button"
+          className={up < all.length ? 'act-main' : 'act'}
+          disabled={!bench || all.length === 0 || up === all.length}
+          onClick={() => void power(all, true)}
+        >
+          Power on
+        </button>
+        <Link to={`/shows/${showId}/links?do=sound`} className={up === all.length && up > 0 ? 'act-main' : 'act'}>
+          Sound all links
+        </Link>
+      </ScreenHead>
+      <div className="flex min-h-0 flex-1 border-t border-rule">
+        <div className="flex min-w-0 flex-1 flex-col">
+          <div className="min-h-0 flex-1 overflow-auto px-4.5 py-2" tabIndex={0} role="region" aria-label="Stand-ins">
+            {problem && (
+              <Empty text={`${problem.message}. ${problem.detail}`}>
+                <button type="button" className="act-main" onClick={() => void load()}>
+                  Try again
+                </button>
+              </Empty>
+            )}
+            {!bench && !problem && <Loading />}
+            {bench && all.length === 0 && (
+              <Empty text="The bench has a stand-in for every device in the rig. Put something in the rig first.">
+                <Link to={`/shows/${showId}/rig?do=import`} className="act-main">
+                  Read a gear list
+                </Link>
+              </Empty>
+            )}
+            {bench &&
+              places.map(([place, units]) => (
+                <section key={place} className="mb-3">
+                  <h2 className="mb-1.5 text-xs font-semibold text-mute">{place || 'No place'}</h2>
+                  <div className="grid grid-cols-[repeat(auto-fill,minmax(11rem,1fr))] gap-2">
+                    {units.map((device) => (
+                      <StandinCard
+                        key={device.id}
+                        device={device}
+                        state={states.get(device.id)}
+                        chosen={device.id === deviceId}
+                      />
+                    ))}
+                  </div>
+                </section>
+              ))}
+          </div>
+          {bench && <HeardList heard={bench.heard} />}
+        </div>
+        {chosen && state && (
+          <StandinPanel
+            key={chosen.id}
+            device={chosen}
+            state={state}
+            jacks={bench?.jacks.filter((jack) => jack.deviceId === chosen.id) ?? []}
+            power={power}
+            openJack={openJack}
+            closeJack={closeJack}
+          />
+        )}
+      </div>
+    </>
+  );
+}

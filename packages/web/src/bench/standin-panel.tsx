@@ -1,0 +1,135 @@
+import { show as core, type show } from '@deep-patch/core';
+import { useState } from 'react';
+import { Link } from 'react-router';
+import { useShow, useWorkspace } from '../live/workspace.tsx';
+import { DepthGlyph } from '../parts/depth-glyph.tsx';
+
+interface Props {
+  readonly device: show.Device;
+  readonly state: core.StandinState;
+  readonly jacks: readonly core.JackState[];
+  readonly power: (deviceIds: readonly string[], on: boolean) => Promise<void>;
+  readonly openJack: (deviceId: string, serviceKey: string, replyTo: number | null) => Promise<void>;
+  readonly closeJack: (port: number) => Promise<void>;
+}
+
+/** One stand-in: its own menu and face, its power, its links and the jacks for outside tools. */
+export function StandinPanel({ device, state, jacks, power, openJack, closeJack }: Props) {
+  const show = useShow();
+  const { analysis, showId } = useWorkspace();
+  const links = core
+    .rowsOf(show, 'links')
+    .filter((link) => link.controllerId === device.id || link.targetId === device.id);
+  return (
+    <aside
+      aria-label={`Stand-in of ${device.name}`}
+      className="grid w-80 shrink-0 content-start gap-4 overflow-auto border-l border-rule bg-base-200 p-4"
+    >
+      <div className="flex items-start">
+        <div>
+          <h2 className="text-[15px] font-bold">{device.name}</h2>
+          <p className="text-mute">
+            {device.place} ·{' '}
+            {state.status === 'up'
+              ? `took in ${state.heard} ${state.heard === 1 ? 'message' : 'messages'}`
+              : state.status}
+          </p>
+        </div>
+        <button
+          type="button"
+          className={state.powered ? 'act ml-auto' : 'act-main ml-auto'}
+          onClick={() => void power([device.id], !state.powered)}
+        >
+          {state.powered ? 'Cut its power' : 'Power on'}
+        </button>
+      </div>
+      <Rows title="Its own menu" rows={state.menu} />
+      {state.face.length > 0 && <Rows title="Its screen" rows={state.face} />}
+      <section className="grid gap-1">
+        <h3 className="text-xs font-semibold text-mute">Links from and to here</h3>
+        {links.length === 0 && <p className="text-mute">None planned.</p>}
+        {links.map((link) => {
+          const depth = analysis?.depths.get(link.id);
+          const other = show.devices[link.controllerId === device.id ? link.targetId : link.controllerId];
+          return (
+            <Link
+              key={link.id}
+              to={`/shows/${showId}/links/${link.id}`}
+              className="flex items-center justify-between gap-2 hover:underline"
+            >
+              <span className="truncate">{other?.name}</span>
+              {depth && <DepthGlyph depth={depth} />}
+            </Link>
+          );
+        })}
+      </section>
+      <Jacks device={device} jacks={jacks} openJack={openJack} closeJack={closeJack} />
+    </aside>
+  );
+}
+
+function Rows({ title, rows }: { title: string; rows: readonly (readonly [string, string])[] }) {
+  return (
+    <section>
+      <h3 className="mb-1 text-xs font-semibold text-mute">{title}</h3>
+      <dl className="grid grid-cols-[auto_1fr] gap-x-4 gap-y-1.5 rounded-box border border-line bg-base-100 px-3 py-2 font-mono text-[13px]">
+        {rows.map(([label, value], at) => (
+          <div key={`${label} ${at}`} className="contents">
+            <dt className="text-mute">{label}</dt>
+            <dd>{value}</dd>
+          </div>
+        ))}
+      </dl>
+    </section>
+  );
+}
+
+function Jacks({ device, jacks, openJack, closeJack }: Pick<Props, 'device' | 'jacks' | 'openJack' | 'closeJack'>) {
+  const show = useShow();
+  const [replyTo, setReplyTo] = useState('');
+  const osc = core.typeOf(show, device)?.services.filter(({ protocol }) => protocol === 'osc') ?? [];
+  if (osc.length === 0) return null;
+  const wanted = /^\d{1,5}$/.test(replyTo) && Number(replyTo) <= 65_535 && Number(replyTo) > 0 ? Number(replyTo) : null;
+  return (
+    <section className="grid gap-2">
+      <h3 className="text-xs font-semibold text-mute">Open to outside tools</h3>
+      {jacks.map(({ host, port, serviceKey, replyTo: back }) => (
+        <div key={port} className="flex items-center gap-2">
+          <span>
+            Aim the tool at{' '}
+            <code className="text-base">
+              {host}:{port}
+            </code>
+            <span className="block text-xs text-mute">
+              {back === null ? 'replies go back to where it sends from' : `replies go to ${host}:${back}`}
+            </span>
+          </span>
+          <button
+            type="button"
+            className="act-quiet btn-xs ml-auto"
+            onClick={() => void closeJack(port)}
+            aria-label={`Close the ${serviceKey} jack on ${port}`}
+          >
+            Close
+          </button>
+        </div>
+      ))}
+      <div className="flex items-end gap-2">
+        <label className="grid gap-1 text-xs text-mute">
+          Replies to port, if fixed
+          <input
+            className="input input-xs key-num w-28 border-line bg-base-100"
+            value={replyTo}
+            onChange={(event) => setReplyTo(event.target.value)}
+            inputMode="numeric"
+          />
+        </label>
+        {osc.map(({ key }) => (
+          <button key={key} type="button" className="act btn-xs" onClick={() => void openJack(device.id, key, wanted)}>
+            Open its OSC input
+          </button>
+        ))}
+      </div>
+    </section>
+  );
+}

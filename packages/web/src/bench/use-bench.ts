@@ -1,0 +1,58 @@
+import { useCallback, useEffect, useState } from 'react';
+import { api, asProblem, type Problem } from '../live/api.ts';
+import type { show as core } from '@deep-patch/core';
+import { useNotices } from '../live/notices.tsx';
+import { useWorkspace } from '../live/workspace.tsx';
+
+/** The bench of this show: asked for once, told of every change after that, asked for again when it started anew. */
+export function useBench() {
+  const { showId, bench, setBench, connection } = useWorkspace();
+  const { tell } = useNotices();
+  const [problem, setProblem] = useState<Problem>();
+
+  const load = useCallback(
+    () =>
+      api.get<core.BenchState>(`/bench/${showId}`).then(
+        (state) => {
+          setBench(state);
+          setProblem(undefined);
+        },
+        (error: unknown) => setProblem(asProblem(error)),
+      ),
+    [showId, setBench],
+  );
+  const missing = bench === undefined || bench === null;
+  useEffect(() => {
+    if (!missing || connection === 'connecting') return;
+    // after the bench ended, it needs a moment to start again
+    const timer = setTimeout(() => void load(), bench === null ? 700 : 0);
+    return () => clearTimeout(timer);
+  }, [missing, bench, load, connection]);
+
+  const ask = useCallback(
+    async (path: string, body: unknown) => {
+      try {
+        setBench(await api.post<core.BenchState>(`/bench/${showId}/${path}`, body));
+      } catch (error) {
+        tell({ problem: asProblem(error) });
+      }
+    },
+    [showId, setBench, tell],
+  );
+  const power = useCallback((deviceIds: readonly string[], on: boolean) => ask('power', { deviceIds, on }), [ask]);
+  const openJack = useCallback(
+    (deviceId: string, serviceKey: string, replyTo: number | null) => ask('jacks', { deviceId, serviceKey, replyTo }),
+    [ask],
+  );
+  const closeJack = useCallback(
+    async (port: number) => {
+      try {
+        setBench(await api.remove<core.BenchState>(`/bench/${showId}/jacks/${port}`));
+      } catch (error) {
+        tell({ problem: asProblem(error) });
+      }
+    },
+    [showId, setBench, tell],
+  );
+  return { bench: bench ?? undefined, problem, load, power, openJack, closeJack };
+}

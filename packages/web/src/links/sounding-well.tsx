@@ -1,0 +1,192 @@
+import type { show as core } from '@deep-patch/core';
+import { links as linkRoom, type show } from '@deep-patch/core';
+import { useState } from 'react';
+import { Link as RouterLink, useNavigate } from 'react-router';
+import { useShow, useWorkspace } from '../live/workspace.tsx';
+import { Mark, type MarkState } from '../parts/mark.tsx';
+import { useBench } from '../bench/use-bench.ts';
+import { LinkEditor } from './link-editor.tsx';
+import { useSound } from './use-sound.ts';
+
+/** The sounding of one link: two ends compared layer by layer, the first failing one opened with reason and fix. */
+export function SoundingWell({ link }: { link: show.Link }) {
+  const show = useShow();
+  const { analysis, seen, showId, save } = useWorkspace();
+  const navigate = useNavigate();
+  const { sounding: busy, soundAll } = useSound();
+  const [editing, setEditing] = useState(false);
+  const [controller, target] = [show.devices[link.controllerId], show.devices[link.targetId]];
+  const sounding = analysis?.soundings.get(link.id);
+  const depth = analysis?.depths.get(link.id);
+  const measured = seen.soundings[link.id];
+  if (!sounding || !depth)
+    return <aside aria-busy="true" className="w-108 shrink-0 border-l border-rule bg-base-200 max-lg:w-96" />;
+  const remove = async () => {
+    if (await save(linkRoom.planRemoveLink(show, link))) void navigate(`/shows/${showId}/links`);
+  };
+  return (
+    <aside
+      aria-label={`Sounding of ${target?.name}`}
+      className="w-108 shrink-0 overflow-auto border-l border-rule bg-base-200 px-4.5 py-3.5 max-lg:w-96 max-md:w-full"
+    >
+      <div className="mb-1.5 grid grid-cols-[4.5rem_1fr_2.1rem_1fr] border-b border-rule pb-2 font-semibold">
+        <div className="text-primary">
+          <span className="text-xl font-bold">{depth.depth}</span> <span className="text-xs">of 8</span>
+        </div>
+        <End device={controller} side="text-right" />
+        <span />
+        <End device={target} side="" />
+      </div>
+      <p className="mb-1 text-xs text-mute" aria-live="polite">
+        {basisWords(depth, measured)}
+      </p>
+      <ol className="relative">
+        {sounding.layers.map((forecast) => (
+          <LayerRow
+            key={forecast.layer}
+            forecast={forecast}
+            measured={depth.measured ? measured?.layers.find(({ layer }) => layer === forecast.layer) : undefined}
+          />
+        ))}
+      </ol>
+      <div className="mt-2 flex flex-wrap gap-2 pt-2">
+        <button
+          type="button"
+          className={sounding.stopsAt ? 'act' : 'act-main'}
+          disabled={busy !== undefined}
+          onClick={() => void soundAll([link.id])}
+        >
+          {busy ? 'Sounding' : measured ? 'Sound again' : 'Sound'}
+        </button>
+        <button type="button" className="act-quiet" aria-expanded={editing} onClick={() => setEditing(!editing)}>
+          {editing ? 'Close settings' : 'Settings'}
+        </button>
+        <RouterLink className="act-quiet" to={`/shows/${showId}/bench/${link.targetId}`}>
+          See it on the bench
+        </RouterLink>
+        <button type="button" className="act-quiet text-error" onClick={() => void remove()}>
+          Remove
+        </button>
+      </div>
+      {editing && <LinkEditor key={link.id} link={link} />}
+    </aside>
+  );
+}
+
+function End({ device, side }: { device: show.Device | undefined; side: string }) {
+  return (
+    <div className={side}>
+      {device?.name}
+      <div className="text-xs font-normal text-mute">{device?.place}</div>
+    </div>
+  );
+}
+
+function basisWords(depth: linkRoom.Depth, measured: core.MeasuredSounding | undefined): string {
+  if (!measured) return 'Forecast from the plan. Sound it to see what really happens.';
+  const time = new Date(measured.at).toLocaleTimeString('en-GB');
+  if (depth.stale) return `Forecast from the plan. Sounded at ${time}, but the plan was changed since.`;
+  return depth.rttMs === null
+    ? `Sounded on the bench at ${time}.`
+    : `Sounded on the bench at ${time}: reply in ${depth.rttMs} ms.`;
+}
+
+function LayerRow({
+  forecast,
+  measured,
+}: {
+  forecast: linkRoom.LayerResult;
+  measured: core.MeasuredLayer | undefined;
+}) {
+  const { left, right, between } = linkRoom.layerWords(forecast);
+  const state: MarkState = measured
+    ? measured.state === 'pass' && forecast.state === 'risky'
+      ? 'risky'
+      : measured.state
+    : forecast.state;
+  const muted = state === 'waits';
+  const tone = state === 'fail' ? 'font-semibold text-error' : muted ? 'text-faint' : '';
+  const opened = forecast.state === 'fail' || (forecast.state === 'risky' && state !== 'waits');
+  const surprise = measured?.state === 'fail' && forecast.state !== 'fail';
+  return (
+    <li
+      className={`relative before:absolute before:inset-y-0 before:left-[calc(50%+2.25rem)] before:-translate-x-1/2 ${state === 'pass' || state === 'risky' ? 'before:w-0.5 before:bg-primary' : 'before:border-l-2 before:border-dashed before:border-line'}`}
+    >
+      <div className="relative grid grid-cols-[4.5rem_1fr_2.1rem_1fr] items-center pt-1.5">
+        <b className={`text-xs font-semibold ${state === 'fail' ? 'text-error' : 'text-mute'}`}>
+          {forecast.layer.charAt(0).toUpperCase() + forecast.layer.slice(1)}
+        </b>
+        <span className={`text-right text-[13px] leading-tight ${tone}`}>{left}</span>
+        <i
+          className={`z-1 mx-auto grid size-5 place-content-center border-[1.5px] bg-base-200 ${state === 'fail' ? 'rounded-[3px] border-error' : `rounded-full ${{ pass: 'border-success', risky: 'border-warning', waits: 'border-line' }[state]}`}`}
+        >
+          <Mark state={state} size={11} />
+        </i>
+        <span className={`text-[13px] leading-tight ${tone}`}>{right}</span>
+        <span className="col-span-3 col-start-2 justify-self-center bg-base-200 px-1.5 text-xs text-mute">
+          {measured && measured.state !== 'waits' ? linkRoom.measuredWords(measured) : between}
+        </span>
+      </div>
+      {opened && <StopCard result={forecast} />}
+      {surprise && <SurpriseCard measured={measured} />}
+    </li>
+  );
+}
+
+/** The bench failed where the plan passes: most often something has no power. */
+function SurpriseCard({ measured }: { measured: core.MeasuredLayer }) {
+  const { show } = useWorkspace();
+  const { power } = useBench();
+  const off = measured.layer === 'cable';
+  return (
+    <div className="relative my-1.5 bg-base-200">
+      <div className="rounded-sm border-l-3 border-error bg-error/12 px-3 py-2.5 text-[13px]">
+        <b>{off ? 'No lamp on the bench.' : 'The bench saw something that the plan does not explain.'}</b>{' '}
+        {off
+          ? 'A stand-in or a switch on the way has no power. Power it on and sound again.'
+          : 'Look at both units on the bench, and at every switch between them.'}
+        {off && (
+          <div className="mt-2">
+            <button
+              type="button"
+              className="act-main"
+              onClick={() => void power(Object.keys(show?.devices ?? {}), true)}
+            >
+              Power on all stand-ins
+            </button>
+          </div>
+        )}
+      </div>
+    </div>
+  );
+}
+
+function StopCard({ result }: { result: linkRoom.LayerResult }) {
+  const { save, saving } = useWorkspace();
+  const { what, why, fix } = linkRoom.stopWords(result);
+  const stops = result.state === 'fail';
+  return (
+    <div className="relative my-1.5 bg-base-200">
+      <div
+        className={`rounded-sm border-l-3 px-3 py-2.5 text-[13px] ${stops ? 'border-error bg-error/12' : 'border-warning bg-warning/10'}`}
+      >
+        <b>{what}</b> {why} {fix}
+        {result.fixes.length > 0 && (
+          <div className="mt-2 flex flex-wrap gap-2">
+            {result.fixes.map(({ label, change }, at) => (
+              <button
+                key={label}
+                type="button"
+                className={at === 0 && stops ? 'act-main' : 'act'}
+                disabled={saving}
+                onClick={() => void save(change)}
+              >
+                {label}
+              </button>
+            ))}
+          </div>
+        )}
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,44 @@
+import { createContext, use, useCallback, useMemo, useState, type ReactNode } from 'react';
+import type { Problem } from './api.ts';
+
+export interface NoticeInput {
+  readonly text?: string;
+  readonly problem?: Problem;
+  readonly undo?: boolean;
+  readonly retry?: () => void;
+}
+export interface Notice extends NoticeInput {
+  readonly id: number;
+}
+
+interface Notices {
+  readonly notices: readonly Notice[];
+  readonly tell: (notice: NoticeInput) => void;
+  readonly dismiss: (id: number) => void;
+}
+
+const NoticesContext = createContext<Notices | undefined>(undefined);
+const shownMs = 5_000;
+let lastId = 0;
+
+export function useNotices(): Notices {
+  const notices = use(NoticesContext);
+  if (!notices) throw new Error('useNotices needs a NoticesProvider above it');
+  return notices;
+}
+
+/** Short messages at the bottom: what was done goes by itself, what went wrong stays until it is read. */
+export function NoticesProvider({ children }: { children: ReactNode }) {
+  const [notices, setNotices] = useState<readonly Notice[]>([]);
+  const dismiss = useCallback((id: number) => setNotices((all) => all.filter((notice) => notice.id !== id)), []);
+  const tell = useCallback(
+    (input: NoticeInput) => {
+      const notice = { ...input, id: (lastId += 1) };
+      setNotices((all) => [...all.filter((other) => other.problem).slice(-2), notice]);
+      if (!input.problem) setTimeout(() => dismiss(notice.id), shownMs);
+    },
+    [dismiss],
+  );
+  const value = useMemo(() => ({ notices, tell, dismiss }), [notices, tell, dismiss]);
+  return <NoticesContext value={value}>{children}</NoticesContext>;
+}

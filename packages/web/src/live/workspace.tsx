@@ -1,0 +1,200 @@
+import { createContext, use, useCallback, useEffect, useMemo, useState, type ReactNode } from 'react';
+import { nothing } from './nothing.ts';
+import { show as core, type Analysis, type Change, type Conflict, type Seen, type Show } from '@deep-patch/core';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { api, asProblem, type Problem } from './api.ts';
+import { newId, ownAuthor } from './identity.ts';
+import { useNotices } from './notices.tsx';
+import { catchUp, historyKey, seenKey, showKey } from './snapshot.ts';
+import { openSocket, type Connection } from './socket.ts';
+import { useAnalysis } from './use-analysis.ts';
+
+export interface ConflictState {
+  readonly change: Change;
+  readonly conflicts: readonly Conflict[];
+}
+
+export interface Workspace {
+  readonly showId: string;
+  readonly show: Show | undefined;
+  readonly seen: Seen;
+  readonly analysis: Analysis | undefined;
+  readonly problem: Problem | undefined;
+  readonly connection: Connection;
+  readonly databaseAway: boolean;
+  readonly here: number;
+  readonly bench: core.BenchState | null | undefined;
+  readonly saving: boolean;
+  readonly history: { readonly undo: string | null; readonly redo: string | null };
+  readonly conflict: ConflictState | undefined;
+  /** Saves a change; true when it is in. A conflict opens its own dialogue, anything else is told as a notice. */
+  readonly save: (change: Change | undefined) => Promise<boolean>;
+  readonly step: (kind: 'undo' | 'redo') => Promise<void>;
+  readonly closeConflict: () => void;
+  readonly setBench: (state: core.BenchState | null) => void;
+  readonly reload: () => void;
+}
+
+const WorkspaceContext = createContext<Workspace | undefined>(undefined);
+
+export function useWorkspace(): Workspace {
+  const workspace = use(WorkspaceContext);
+  if (!workspace) throw new Error('useWorkspace needs a WorkspaceProvider above it');
+  return workspace;
+}
+
+/** The snapshot for screens that are drawn only when it is there. */
+export function useShow(): Show {
+  const { show } = useWorkspace();
+  if (!show) throw new Error('useShow needs a loaded show');
+  return show;
+}
+
+const largeChange = 900_000;
+/** The server sends the whole change back, so that what did not clash is saved with what was chosen. */
+const conflictOf = ({ facts }: Problem): ConflictState => ({
+  change: facts['change'] as Change,
+  conflicts: facts['conflicts'] as Conflict[],
+});
+
+export function WorkspaceProvider({ showId, children }: { showId: string; children: ReactNode }) {
+  const client = useQueryClient();
+  const { tell } = useNotices();
+  const [connection, setConnection] = useState<Connection>('connecting');
+  const [databaseAway, setDatabaseAway] = useState(false);
+  const [here, setHere] = useState(1);
+  const [bench, setBench] = useState<core.BenchState | null>();
+  const [saving, setSaving] = useState(false);
+  const [conflict, setConflict] = useState<ConflictState>();
+
+  const show = useQuery({
+    queryKey: showKey(showId),
+    queryFn: () => api.get<Show>(`/shows/${showId}`),
+    staleTime: Infinity,
+  });
+  const seen = useQuery({
+    queryKey: seenKey(showId),
+    queryFn: () => api.get<Seen>(`/shows/${showId}/seen`),
+    staleTime: Infinity,
+  });
+  const history = useQuery({
+    queryKey: historyKey(showId),
+    queryFn: () => api.get<Workspace['history']>(`/shows/${showId}/history?author=${ownAuthor()}`),
+    staleTime: Infinity,
+  });
+  const seenData = seen.data ?? core.nothingSeen;
+  const analysis = useAnalysis(show.data, seenData);
+
+  useEffect(() => {
+    let wasLost = false;
+    let wasAway = false;
+    return openSocket(showId, {
+      connection: (state) => {
+        setConnection(state);
+        if (state === 'lost') wasLost = true;
+        else if (wasLost) {
+          wasLost = false;
+          tell({ text: 'Connected again. The plan is up to date.' });
+        }
+        // what happened while the line was down is fetched at once
+        if (state === 'open') catchUp(client, showId).catch(nothing);
+      },
+      message: (message) => {
+        if (message.topic === 'revision') catchUp(client, showId).catch(nothing);
+        else if (message.topic === 'presence') setHere(message.here);
+        else if (message.topic === 'seen') void client.invalidateQueries({ queryKey: seenKey(showId) });
+        else if (message.topic === 'bench') setBench(message.state);
+        else {
+          setDatabaseAway(message.away);
+          if (wasAway && !message.away) tell({ text: 'The database answers again.' });
+          wasAway = message.away;
+          if (!message.away) catchUp(client, showId).catch(nothing);
+        }
+      },
+    });
+  }, [client, showId, tell]);
+
+  const save = useCallback(
+    async function attempt(change: Change | undefined, id = newId()): Promise<boolean> {
+      if (!change || change.edits.length === 0) return true;
+      setSaving(true);
+      try {
+        const body = { id, author: ownAuthor(), change };
+        const large = change.edits.length > 300 && JSON.stringify(body).length > largeChange;
+        await api.post(`/shows/${showId}/${large ? 'imports' : 'changes'}`, body);
+        // it is in; if the news of it gets lost now, the socket brings it later
+        await catchUp(client, showId).catch(nothing);
+        tell({ text: change.label, undo: true });
+        return true;
+      } catch (error) {
+        const problem = asProblem(error);
+        if (problem.code === 'SHOW_CHANGED') setConflict(conflictOf(problem));
+        else tell({ problem, retry: () => void attempt(change, id) });
+        return false;
+      } finally {
+        setSaving(false);
+      }
+    },
+    [client, showId, tell],
+  );
+
+  const step = useCallback(
+    async (kind: 'undo' | 'redo'): Promise<void> => {
+      try {
+        const { label } = await api.post<{ label: string }>(`/shows/${showId}/${kind}`, {
+          id: newId(),
+          author: ownAuthor(),
+        });
+        await catchUp(client, showId);
+        tell({ text: `${kind === 'undo' ? 'Taken back' : 'Done again'}: ${label}` });
+      } catch (error) {
+        const problem = asProblem(error);
+        if (problem.code === 'SHOW_CHANGED') setConflict(conflictOf(problem));
+        else tell({ problem });
+      }
+    },
+    [client, showId, tell],
+  );
+
+  const problem = show.error ? asProblem(show.error) : undefined;
+  const { refetch } = show;
+  const value = useMemo<Workspace>(
+    () => ({
+      showId,
+      show: show.data,
+      seen: seenData,
+      analysis,
+      problem,
+      connection,
+      databaseAway,
+      here,
+      bench,
+      saving,
+      history: history.data ?? { undo: null, redo: null },
+      conflict,
+      save,
+      step,
+      closeConflict: () => setConflict(undefined),
+      setBench,
+      reload: () => void refetch(),
+    }),
+    [
+      showId,
+      show.data,
+      seenData,
+      analysis,
+      problem,
+      connection,
+      databaseAway,
+      here,
+      bench,
+      saving,
+      history.data,
+      conflict,
+      save,
+      step,
+      refetch,
+    ],
+  );
+  return <WorkspaceContext value={value}>{children}</WorkspaceContext>;
+}

@@ -1,0 +1,44 @@
+import { X } from 'lucide-react';
+import { useEffect, useId, useRef, type ReactNode } from 'react';
+
+interface Props {
+  readonly title: string;
+  readonly onClose: () => void;
+  readonly children: ReactNode;
+  readonly wide?: boolean;
+}
+
+/** The browser's own modal dialogue: it traps focus, closes on Escape and gives focus back. */
+export function Dialog({ title, onClose, children, wide = false }: Props) {
+  const dialog = useRef<HTMLDialogElement>(null);
+  const body = useRef<HTMLDivElement>(null);
+  const heading = useId();
+  useEffect(() => {
+    const here = dialog.current;
+    if (here && !here.open) here.showModal();
+    // the browser would pick the close button; people come here to fill something in, or to read a table
+    body.current?.querySelector<HTMLElement>('input, select, textarea, button, [tabindex="0"]')?.focus();
+    return () => here?.close();
+  }, []);
+  return (
+    <dialog
+      ref={dialog}
+      aria-labelledby={heading}
+      onCancel={onClose}
+      onClose={onClose}
+      className={`m-auto max-h-[88vh] w-full overflow-auto rounded-box border border-line bg-base-200 p-0 text-base-content shadow-2xl backdrop:bg-black/50 ${wide ? 'max-w-5xl' : 'max-w-lg'}`}
+    >
+      <div className="flex items-center gap-3 border-b border-rule px-5 py-3">
+        <h2 id={heading} className="text-base font-bold">
+          {title}
+        </h2>
+        <button type="button" className="btn btn-ghost btn-sm btn-square ml-auto" onClick={onClose} aria-label="Close">
+          <X size={16} aria-hidden />
+        </button>
+      </div>
+      <div ref={body} className="p-5">
+        {children}
+      </div>
+    </dialog>
+  );
+}

@@ -1,0 +1,12 @@
+import type { ReactNode } from 'react';
+
+/** Title, one line of what the screen holds, and its actions; the main one is brass. */
+export function ScreenHead({ title, summary, children }: { title: string; summary: string; children?: ReactNode }) {
+  return (
+    <div className="flex flex-wrap items-end gap-x-3.5 gap-y-2 px-4.5 pt-3.5 pb-2.5">
+      <h1 className="text-xl font-bold">{title}</h1>
+      <p className="mb-0.5 text-mute">{summary}</p>
+      <div className="ml-auto flex flex-wrap gap-2">{children}</div>
+    </div>
+  );
+}

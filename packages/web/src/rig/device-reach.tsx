@@ -1,0 +1,85 @@
+import { addressing, rig, show as core, type show } from '@deep-patch/core';
+import { useState } from 'react';
+import { useShow, useWorkspace } from '../live/workspace.tsx';
+
+const whys: Readonly<Record<addressing.ReachWay['why'], string>> = {
+  planned: 'as planned',
+  factory: 'as delivered, or after a reset',
+  leased: 'given by a server',
+  self_assigned: 'made up by itself',
+  link_local_6: 'by IPv6, needs no setting',
+};
+
+/** Where to look for a unit that does not answer, and what to set the computer to. */
+export function DeviceReach({ device }: { device: show.Device }) {
+  const show = useShow();
+  const { analysis } = useWorkspace();
+  const ways = analysis ? addressing.reachWays(show, analysis.addressing, device) : [];
+  if (ways.length === 0) return null;
+  return (
+    <details className="border-t border-rule pt-3">
+      <summary className="cursor-pointer text-[13px] font-semibold">If it cannot be found</summary>
+      <ol className="grid gap-2 pt-2 text-[13px]">
+        {ways.map(({ why, range, at, setting }) => (
+          <li key={`${range} ${at}`} className="grid gap-0.5">
+            <span>
+              <code className={at ? '' : 'text-mute'}>{at ?? range}</code>{' '}
+              <span className="text-mute">{whys[why]}</span>
+            </span>
+            {setting && (
+              <span className="text-mute">
+                Set your adapter to <code className="text-base-content">{setting.ip}</code>, mask{' '}
+                <code>{addressing.formatIp(addressing.maskOf(setting.prefix))}</code>, gateway{' '}
+                {setting.gateway ?? 'empty'}.
+              </span>
+            )}
+          </li>
+        ))}
+      </ol>
+    </details>
+  );
+}
+
+const verdicts: Readonly<Record<rig.LossReport['verdict'], string>> = {
+  nothing_lost: 'Nothing of it is lost.',
+  with_copy: 'A copy exists: it can be loaded again. Look at its day.',
+  no_go: 'There is no copy. Save one first.',
+};
+
+/** What a reset erases, or another unit's settings would overwrite, before anybody presses the key. */
+export function DeviceLosses({ device }: { device: show.Device }) {
+  const show = useShow();
+  const [from, setFrom] = useState('');
+  const report = rig.lossesOf(
+    show,
+    from === '' ? { kind: 'reset', deviceId: device.id } : { kind: 'sync', fromId: from, toId: device.id },
+  );
+  if (report.losses.length === 0) return null;
+  const others = core.devicesByName(show).filter(({ id }) => id !== device.id);
+  return (
+    <details className="border-t border-rule pt-3">
+      <summary className="cursor-pointer text-[13px] font-semibold">Before a reset or a first synchronisation</summary>
+      <div className="grid gap-2 pt-2 text-[13px]">
+        <label className="flex items-center gap-2">
+          What happens
+          <select className="field-select w-56" value={from} onChange={(event) => setFrom(event.target.value)}>
+            <option value="">reset to factory state</option>
+            {others.map(({ id, name }) => (
+              <option key={id} value={id}>
+                {name} overwrites it
+              </option>
+            ))}
+          </select>
+        </label>
+        <ul>
+          {report.losses.map(({ what, savedOn }) => (
+            <li key={what}>
+              loses {what} <span className="text-mute">{savedOn ? `copy of ${savedOn}` : 'no copy'}</span>
+            </li>
+          ))}
+        </ul>
+        <p className={report.verdict === 'no_go' ? 'font-semibold text-error' : ''}>{verdicts[report.verdict]}</p>
+      </div>
+    </details>
+  );
+}

@@ -1,0 +1,114 @@
+import { bringup, rig, show as core, type show } from '@deep-patch/core';
+import { useMemo } from 'react';
+import { useShow, useWorkspace } from '../live/workspace.tsx';
+import { saveFile } from '../parts/save-file.ts';
+
+const isSecret = ({ key }: { key: string }): boolean => key.endsWith(':password');
+const shownValue = (line: bringup.PendingLine, value: string | null): string =>
+  value === null ? 'nothing' : isSecret(line) ? 'as written down' : value;
+
+/** What is still to be keyed into a unit, what it replaces, and the acts after which it counts. */
+export function DeviceToSet({ device, type }: { device: show.Device; type: show.DeviceType }) {
+  const show = useShow();
+  const { analysis, save } = useWorkspace();
+  const addressing = analysis?.addressing;
+  const pending = useMemo(
+    () => (addressing ? bringup.pendingOf(show, addressing, device) : undefined),
+    [show, addressing, device],
+  );
+  if (!addressing || !pending) return null;
+  const missing = bringup.missingFor(show, addressing, device);
+  const keyIn = (line?: bringup.PendingLine) =>
+    void save(bringup.planKeyedIn(show, addressing, [device], line && { of: line.of, key: line.key }));
+  const keep = () =>
+    saveFile(
+      `${device.name} settings.json`,
+      JSON.stringify(bringup.settingsFile(show, addressing, device), null, 2),
+      'application/json',
+    );
+  if (pending.lines.length === 0 && pending.neverSet) return null;
+  return (
+    <section className="grid gap-1.5" aria-label={`To set on ${device.name}`}>
+      <h3 className="text-xs font-semibold text-mute">
+        {pending.lines.length === 0 ? 'Set as planned' : `To set on it · ${pending.lines.length}`}
+      </h3>
+      <ul>
+        {pending.lines.map((line) => (
+          <li key={`${line.of} ${line.key}`} className="flex items-start gap-2 border-b border-rule py-1">
+            <span className="grid min-w-0 flex-1">
+              <span className="text-[13px] text-mute">{line.label}</span>
+              {(line.now === null ? 'take it out' : shownValue(line, line.now)).split(/(?<=,) /).map((part) => (
+                <code key={part} className="text-[14px] break-words">
+                  {part}{' '}
+                </code>
+              ))}
+              {!pending.neverSet && (
+                <span className="text-xs text-mute">
+                  instead of <code>{isSecret(line) && line.was ? 'another' : shownValue(line, line.was)}</code>
+                </span>
+              )}
+            </span>
+            <button
+              type="button"
+              className="act btn-xs"
+              aria-label={`${line.label} is set`}
+              onClick={() => keyIn(line)}
+            >
+              set
+            </button>
+          </li>
+        ))}
+      </ul>
+      {pending.acts.length > 0 && (
+        <p className="text-[13px]">
+          Then {rig.actWords(pending.acts)}. <span className="text-mute">It counts only afterwards.</span>
+        </p>
+      )}
+      {missing.length > 0 && <p className="text-[13px] text-mute">Still open: {missing.join('; ')}.</p>}
+      <div className="flex gap-2">
+        {pending.lines.length > 0 && (
+          <button type="button" className="act" onClick={() => keyIn()}>
+            All of it is set
+          </button>
+        )}
+        <button type="button" className="act-quiet" onClick={keep} aria-label={`Save the settings of ${device.name}`}>
+          Save as a file
+        </button>
+      </div>
+      {type.ways.length > 0 && pending.lines.length > 0 && (
+        <p className="text-xs text-mute">Set from {rig.waysWords(type)}.</p>
+      )}
+    </section>
+  );
+}
+
+/** For several units at once: everything that the plan wants is in them. */
+export function SeveralSet({ devices }: { devices: readonly show.Device[] }) {
+  const show = useShow();
+  const { analysis, save } = useWorkspace();
+  const addressing = analysis?.addressing;
+  if (!addressing) return null;
+  const open = devices.filter((device) => bringup.pendingOf(show, addressing, device).lines.length > 0);
+  return (
+    <div className="grid gap-1">
+      <p className="text-[13px]">
+        {open.length === 0
+          ? 'All of them are set as planned.'
+          : `${open.length} of them still to set: ${[...open]
+              .sort(core.byName)
+              .slice(0, 3)
+              .map(({ name }) => name)
+              .join(', ')}${open.length > 3 ? ' and more' : ''}.`}
+      </p>
+      {open.length > 0 && (
+        <button
+          type="button"
+          className="act justify-self-start"
+          onClick={() => void save(bringup.planKeyedIn(show, addressing, open))}
+        >
+          They are set as planned
+        </button>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,100 @@
+import { findings as findingsRoom, rig, show as core, type show } from '@deep-patch/core';
+import type { Column } from '../parts/data-grid.tsx';
+import { gradeMarks } from '../parts/grades.ts';
+import { Mark } from '../parts/mark.tsx';
+
+export interface RigRow {
+  readonly device: show.Device;
+  readonly type: string;
+  readonly kind: show.DeviceKind | undefined;
+  readonly mac: string;
+  readonly texts: Readonly<Record<rig.CellField, string>>;
+  readonly findings: readonly findingsRoom.Finding[];
+}
+
+const plain = (
+  key: rig.CellField,
+  header: string,
+  width: string,
+  look = '',
+  sortBy: (row: RigRow) => string | number = ({ texts }) => texts[key],
+): Column<RigRow> => ({
+  key,
+  header,
+  width,
+  sortBy,
+  cell: ({ texts }) => <span className={look}>{texts[key] || <span className="text-faint">—</span>}</span>,
+});
+
+/** Every column that the rig's table can show, in their order. */
+export const rigColumns: readonly Column<RigRow>[] = [
+  plain('name', 'Name', 'minmax(9rem,1.5fr)', 'font-medium'),
+  {
+    key: 'type',
+    header: 'Type',
+    width: 'minmax(8rem,1.2fr)',
+    from: 430,
+    sortBy: ({ type }) => type,
+    cell: ({ type }) => <span className="text-mute">{type}</span>,
+  },
+  plain('unit', 'Unit', '4rem', 'key-num', ({ device }) => device.unit ?? -1),
+  plain('place', 'Place', 'minmax(7rem,1fr)'),
+  { ...plain('firmware', 'Version', '5.5rem', 'key-num'), from: 560 },
+  { ...plain('mac', 'MAC', '10.5rem', 'key-num text-mute'), from: 680 },
+  plain('serial', 'Serial', '8rem', 'key-num'),
+  plain('variant', 'Variant', '8rem'),
+  plain('system', 'System', '6.5rem'),
+  plain('systemVersion', 'System version', '7rem', 'key-num'),
+  plain('sources', 'Sources', '5rem', 'key-num', ({ device }) => device.sources ?? -1),
+  plain('savedOn', 'Copy of', '7rem', 'key-num'),
+  plain('note', 'Note', 'minmax(8rem,1fr)'),
+  {
+    key: 'state',
+    header: 'Findings',
+    width: 'minmax(6rem,1fr)',
+    sortBy: ({ findings }) => findings.length,
+    cell: ({ findings }) => <FindingsCell findings={findings} />,
+  },
+];
+export const firstColumns = ['name', 'type', 'unit', 'firmware', 'mac', 'state'] as const;
+
+function FindingsCell({ findings }: { findings: RigRow['findings'] }) {
+  const [worst] = findings;
+  if (!worst) return <span className="text-mute">—</span>;
+  return (
+    <span className="text-xs">
+      <Mark state={gradeMarks[worst.grade]} size={12} />{' '}
+      {findings.length === 1 ? '1 finding' : `${findings.length} findings`}
+    </span>
+  );
+}
+
+export const isCellField = (key: string): key is rig.CellField => (rig.cellFields as readonly string[]).includes(key);
+
+export function rigRows(show: core.Show, findings: readonly findingsRoom.Finding[]): RigRow[] {
+  const macs = new Map<string, string>();
+  for (const row of core.rowsOf(show, 'interfaces').sort(core.byAdapter(show)))
+    if (row.mac && !macs.has(row.deviceId)) macs.set(row.deviceId, row.mac);
+  const byDevice = core.groupBy(
+    findings.flatMap((finding) => findingsRoom.concernedDevices(show, finding).map((id) => ({ id, finding }))),
+    ({ id }) => id,
+  );
+  return core.devicesByName(show).map((device) => {
+    const type = core.typeOf(show, device);
+    const mac = macs.get(device.id) ?? '';
+    const texts = Object.fromEntries(
+      rig.cellFields.map((field) => [field, rig.cellText(show, device, field, mac)]),
+    ) as Record<rig.CellField, string>;
+    return {
+      device,
+      type: type?.name ?? '',
+      kind: type?.kind,
+      mac,
+      texts,
+      findings: byDevice.get(device.id)?.map(({ finding }) => finding) ?? [],
+    };
+  });
+}
+
+export const rowText = ({ device, type, texts }: RigRow): string =>
+  `${device.name} ${type} ${Object.values(texts).join(' ')}`.toLowerCase();

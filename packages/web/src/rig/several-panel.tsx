@@ -1,0 +1,112 @@
+import { rig } from '@deep-patch/core';
+import { useState, type SyntheticEvent } from 'react';
+import { useNavigate } from 'react-router';
+import { useShow, useWorkspace } from '../live/workspace.tsx';
+import { Field } from '../parts/field.tsx';
+import { SeveralSet } from './device-to-set.tsx';
+import { rigColumns } from './rig-columns.tsx';
+
+const fields = rig.cellFields.filter((field) => field !== 'name' && field !== 'mac');
+const headerOf = (field: string): string => rigColumns.find(({ key }) => key === field)?.header ?? field;
+
+interface Props {
+  readonly ids: readonly string[];
+  readonly onWrite: (cells: readonly rig.Cell[]) => Promise<boolean>;
+}
+
+/** Several units at once: one value for all of them, numbering, or taking them out. */
+export function SeveralPanel({ ids, onWrite }: Props) {
+  const show = useShow();
+  const { save, showId } = useWorkspace();
+  const navigate = useNavigate();
+  const [field, setField] = useState<rig.CellField>('place');
+  const [text, setText] = useState('');
+  const [first, setFirst] = useState('1');
+  const devices = ids.flatMap((id) => show.devices[id] ?? []);
+  const [one] = devices;
+  const write = (event: SyntheticEvent) => {
+    event.preventDefault();
+    void onWrite(devices.map(({ id }) => ({ deviceId: id, field, text })));
+  };
+  const number = (event: SyntheticEvent) => {
+    event.preventDefault();
+    const start = Number(first);
+    void onWrite(devices.map(({ id }, at) => ({ deviceId: id, field: 'unit', text: String(start + at) })));
+  };
+  const remove = async () => {
+    if (await save(rig.planRemoveDevices(show, ids))) void navigate(`/shows/${showId}/rig`);
+  };
+  const values = new Set(devices.map((device) => rig.cellText(show, device, field, null)));
+  return (
+    <aside
+      aria-label={`${ids.length} units`}
+      className="grid w-95 shrink-0 content-start gap-5 overflow-auto border-l border-rule bg-base-200 p-4 max-lg:w-80"
+    >
+      <div>
+        <h2 className="text-[15px] font-bold">{ids.length} units</h2>
+        <p className="text-mute">
+          {devices
+            .slice(0, 4)
+            .map(({ name }) => name)
+            .join(', ')}
+          {devices.length > 4 && ` and ${devices.length - 4} more`}
+        </p>
+      </div>
+      <form onSubmit={write} className="grid">
+        <div className="grid grid-cols-2 gap-x-3">
+          <Field label="Column">
+            {(props) => (
+              <select
+                {...props}
+                className="field-select"
+                value={field}
+                onChange={(event) => setField(event.target.value as rig.CellField)}
+              >
+                {fields.map((key) => (
+                  <option key={key} value={key}>
+                    {headerOf(key)}
+                  </option>
+                ))}
+              </select>
+            )}
+          </Field>
+          <Field
+            label="Value"
+            hint={values.size === 1 ? `now ${[...values][0] || 'empty'}` : `${values.size} different`}
+          >
+            {(props) => (
+              <input {...props} className="field" value={text} onChange={(event) => setText(event.target.value)} />
+            )}
+          </Field>
+        </div>
+        <button type="submit" className="act-main justify-self-start">
+          Set for {ids.length} units
+        </button>
+      </form>
+      <form onSubmit={number} className="grid grid-cols-[1fr_auto] items-start gap-2">
+        <Field label="Number them from" hint="in the order of the table">
+          {(props) => (
+            <input
+              {...props}
+              className="field key-num"
+              inputMode="numeric"
+              value={first}
+              onChange={(event) => setFirst(event.target.value.replace(/\D/g, ''))}
+            />
+          )}
+        </Field>
+        <button type="submit" className="act mt-5" disabled={first === ''}>
+          Number
+        </button>
+      </form>
+      <SeveralSet devices={devices} />
+      <p className="text-[13px] text-mute">
+        In the table: Ctrl D fills the column of the cursor down from {one ? one.name : 'the first'}, and what you paste
+        from a spreadsheet lies over the cells from there.
+      </p>
+      <button type="button" className="act-quiet justify-self-start text-error" onClick={() => void remove()}>
+        Remove {ids.length} units
+      </button>
+    </aside>
+  );
+}

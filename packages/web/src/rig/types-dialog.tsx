@@ -1,0 +1,201 @@
+import { rig, show as core, type show } from '@deep-patch/core';
+import { ArrowDown, ArrowUp } from 'lucide-react';
+import { useState } from 'react';
+import { newId } from '../live/identity.ts';
+import { useShow, useWorkspace } from '../live/workspace.tsx';
+import { Dialog } from '../parts/dialog.tsx';
+import { saveFile } from '../parts/save-file.ts';
+import { TypeEditor } from './type-editor.tsx';
+
+/** All definitions by library, in the order in which libraries are asked; the chosen one beside them. */
+export function TypesDialog({ first, onClose }: { first: string | null; onClose: () => void }) {
+  const show = useShow();
+  const { save } = useWorkspace();
+  const libraries = rig.librariesInOrder(show);
+  const [chosen, setChosen] = useState<string | undefined>(first ?? undefined);
+  const [draft, setDraft] = useState<show.Content<'types'>>();
+  const [faults, setFaults] = useState<readonly rig.TypeFileFault[]>([]);
+  const type = chosen === undefined ? undefined : show.types[chosen];
+  // in the order of the schema, not of the database
+  const content = draft ?? (type && core.contentWith('types', core.contentOf(type)));
+
+  const readFile = async (file: File | undefined) => {
+    if (!file) return;
+    const read = rig.readTypeFile(file.size > 5_000_000 ? '' : await file.text());
+    setFaults(read.ok ? [] : read.faults);
+    if (read.ok) await save(rig.planTakeInTypes(show, read.file, newId));
+  };
+  const write = async (edited: show.Content<'types'>) => {
+    const change = rig.planSaveType(show, edited, newId);
+    const made = change?.edits.find(({ table, after }) => table === 'types' && after !== null)?.id;
+    if (!(await save(change))) return;
+    setDraft(undefined);
+    if (made) setChosen(made);
+  };
+
+  return (
+    <Dialog title="Device types" onClose={onClose} wide>
+      <div className="grid gap-4 md:grid-cols-[17rem_1fr]">
+        <div className="grid content-start gap-3">
+          <div className="flex flex-wrap gap-2">
+            <button type="button" className="act" onClick={() => setDraft(blank())}>
+              New type
+            </button>
+            <label className="act cursor-pointer">
+              Read a file
+              <input
+                type="file"
+                accept=".json,application/json"
+                className="sr-only"
+                onChange={(event) => void readFile(event.target.files?.[0])}
+              />
+            </label>
+          </div>
+          {faults.length > 0 && <FileFaults faults={faults} />}
+          {libraries.map((library, at) => (
+            <LibraryList
+              key={library.id}
+              library={library}
+              isFirst={at === 0}
+              isLast={at === libraries.length - 1}
+              chosen={draft ? undefined : chosen}
+              onChoose={(id) => {
+                setDraft(undefined);
+                setChosen(id);
+              }}
+            />
+          ))}
+        </div>
+        {content ? (
+          <TypeEditor
+            key={draft ? 'draft' : `${content.id} ${type?.rev ?? 0}`}
+            content={content}
+            type={draft ? undefined : type}
+            onSave={write}
+            onRemoved={() => setChosen(undefined)}
+          />
+        ) : (
+          <p className="text-mute">
+            Choose a type to see what Deep Patch knows of it. The first library that has a model defines it; a change to
+            a shipped type is kept as a copy in our own library, which is asked first.
+          </p>
+        )}
+      </div>
+    </Dialog>
+  );
+}
+
+const blank = (): show.Content<'types'> =>
+  core.contentWith('types', {
+    id: 'draft',
+    libraryId: rig.ownLibraryId,
+    model: 'new-model',
+    version: '1.0',
+    name: 'New type',
+    kind: 'computer',
+    factory: { mode: 'dhcp', ip: null, prefix: null },
+    adapters: [{ key: 'lan', label: 'network' }],
+    sockets: [{ key: 'port-1', label: 'port 1', adapter: 'lan' }],
+    ways: [{ way: 'menu' }],
+  });
+
+function FileFaults({ faults }: { faults: readonly rig.TypeFileFault[] }) {
+  return (
+    <div role="alert" className="border-l-3 border-error bg-error/12 px-3 py-2 text-[13px]">
+      <b>Nothing was taken in.</b>
+      <ul>
+        {faults.slice(0, 8).map(({ at, message }) => (
+          <li key={`${at} ${message}`}>
+            {at && <code>{at}</code>} {message}
+          </li>
+        ))}
+        {faults.length > 8 && <li>and {faults.length - 8} more</li>}
+      </ul>
+    </div>
+  );
+}
+
+interface ListProps {
+  readonly library: show.Library;
+  readonly isFirst: boolean;
+  readonly isLast: boolean;
+  readonly chosen: string | undefined;
+  readonly onChoose: (id: string) => void;
+}
+
+function LibraryList({ library, isFirst, isLast, chosen, onChoose }: ListProps) {
+  const show = useShow();
+  const { save } = useWorkspace();
+  const types = core
+    .rowsOf(show, 'types')
+    .filter(({ libraryId }) => libraryId === library.id)
+    .sort(core.byName);
+  const removal = rig.planRemoveLibrary(show, library);
+  const download = () => {
+    const text = JSON.stringify(rig.writeTypeFile(show, library.id), null, 2);
+    saveFile(`${library.name.toLowerCase().replace(/[^a-z0-9]+/g, '-')}.json`, text, 'application/json');
+  };
+  return (
+    <section className="grid gap-1">
+      <div className="flex items-center gap-1">
+        <h3 className="mr-auto text-xs font-semibold text-mute">{library.name}</h3>
+        <button
+          type="button"
+          className="btn btn-ghost btn-xs btn-square"
+          aria-label={`Ask ${library.name} earlier`}
+          disabled={isFirst}
+          onClick={() => void save(rig.planMoveLibrary(show, library.id, -1))}
+        >
+          <ArrowUp size={13} aria-hidden />
+        </button>
+        <button
+          type="button"
+          className="btn btn-ghost btn-xs btn-square"
+          aria-label={`Ask ${library.name} later`}
+          disabled={isLast}
+          onClick={() => void save(rig.planMoveLibrary(show, library.id, 1))}
+        >
+          <ArrowDown size={13} aria-hidden />
+        </button>
+      </div>
+      <ul
+        className="max-h-96 overflow-auto rounded-field border border-rule"
+        tabIndex={0}
+        aria-label={`Types of ${library.name}`}
+      >
+        {types.map((type) => (
+          <li key={type.id}>
+            <button
+              type="button"
+              aria-pressed={type.id === chosen}
+              onClick={() => onChoose(type.id)}
+              className={`flex w-full gap-2 px-2.5 py-1 text-left hover:bg-base-300 ${type.id === chosen ? 'bg-base-300 shadow-[inset_3px_0_0_var(--color-primary)]' : ''}`}
+            >
+              <span className="truncate">{type.name}</span>
+              <span className="ml-auto text-xs whitespace-nowrap text-mute">
+                {rig.isHidden(show, type) ? 'hidden · ' : ''}
+                {type.version}
+              </span>
+            </button>
+          </li>
+        ))}
+      </ul>
+      <div className="flex gap-2">
+        <button type="button" className="act-quiet" disabled={types.length === 0} onClick={download}>
+          Save as a file
+        </button>
+        {library.id !== 'shipped' && (
+          <button
+            type="button"
+            className="act-quiet text-error"
+            disabled={!removal}
+            title={removal ? undefined : 'Units of the show need its types'}
+            onClick={() => void save(removal)}
+          >
+            Remove
+          </button>
+        )}
+      </div>
+    </section>
+  );
+}

@@ -1,0 +1,34 @@
+import { findings } from '@deep-patch/core';
+import { Link } from 'react-router';
+import { useWorkspace } from '../live/workspace.tsx';
+import { countWords, gradeMarks } from '../parts/grades.ts';
+import { Mark, markColour } from '../parts/mark.tsx';
+
+/** What is wrong at a glance, and what the bench is doing. */
+export function FindingsBar() {
+  const { analysis, bench, showId } = useWorkspace();
+  const counts = findings.countGrades(analysis?.findings ?? []);
+  const up = bench?.standins.filter(({ status }) => status === 'up').length ?? 0;
+  return (
+    <footer className="flex h-7 shrink-0 items-center gap-4 border-t border-rule bg-base-200 px-4 text-xs">
+      <Link to={`/shows/${showId}/findings`} className="flex items-center gap-4 hover:underline" title="All findings">
+        {(['stops', 'risky', 'note'] as const).map((grade) => (
+          <span
+            key={grade}
+            className={`flex items-center gap-1 ${grade === 'note' ? 'text-mute' : markColour(gradeMarks[grade])}`}
+          >
+            <Mark state={gradeMarks[grade]} size={11} /> {countWords(grade, counts[grade])}
+          </span>
+        ))}
+      </Link>
+      {!analysis && <span className="text-mute">working it out</span>}
+      <span className="ml-auto font-mono text-mute max-sm:hidden">
+        {bench
+          ? `bench ${up} of ${bench.standins.length} stand-ins up`
+          : bench === null
+            ? 'bench is starting again'
+            : ''}
+      </span>
+    </footer>
+  );
+}

@@ -1,0 +1,119 @@
+import { useMemo, useState } from 'react';
+import { Outlet, useNavigate, useParams } from 'react-router';
+import { addressing } from '@deep-patch/core';
+import { useWorkspace, WorkspaceProvider } from '../live/workspace.tsx';
+import { Dialog } from '../parts/dialog.tsx';
+import { Empty, Loading } from '../parts/empty.tsx';
+import { CommandBox, type Action } from './command-box.tsx';
+import { ConflictDialog } from './conflict-dialog.tsx';
+import { FindingsBar } from './findings-bar.tsx';
+import { ConnectionNotice, NoticeList } from './notices.tsx';
+import { Rail } from './rail.tsx';
+import { stops } from './stops.ts';
+import { readTheme, setTheme } from './theme.ts';
+import { TopBar } from './top-bar.tsx';
+import { useShortcuts, type Shortcut } from './use-shortcuts.ts';
+
+export function ShowShell() {
+  const { showId = '' } = useParams();
+  return (
+    <WorkspaceProvider key={showId} showId={showId}>
+      <Frame />
+    </WorkspaceProvider>
+  );
+}
+
+function Frame() {
+  const workspace = useWorkspace();
+  const { show, problem, conflict, showId, save, step, reload } = workspace;
+  const navigate = useNavigate();
+  const [open, setOpen] = useState<'find' | 'keys'>();
+
+  const actions = useMemo<Action[]>(() => {
+    const to = (path: string) => () => void navigate(`/shows/${showId}/${path}`);
+    return [
+      { label: 'Read a gear list', run: to('rig?do=import') },
+      { label: 'Add a device', run: to('rig?do=add') },
+      { label: 'Add a network', run: to('addresses?do=add') },
+      { label: 'Place the rest of the addresses', run: () => show && void save(addressing.planPlacement(show).change) },
+      { label: 'Add a link', run: to('links?do=add') },
+      { label: 'Sound all links', run: to('links?do=sound') },
+      { label: 'Take back the last change', run: () => void step('undo') },
+      { label: 'Do the last change again', run: () => void step('redo') },
+      { label: 'Change between night and chart', run: () => setTheme(readTheme() === 'night' ? 'chart' : 'night') },
+      { label: 'All shows', run: () => void navigate('/') },
+    ];
+  }, [navigate, save, show, showId, step]);
+
+  const shortcuts = useMemo<Shortcut[]>(
+    () => [
+      { keys: 'Ctrl K', what: 'Find a device, address, screen or action', run: () => setOpen('find') },
+      { keys: '?', what: 'Show these shortcuts', run: () => setOpen('keys') },
+      { keys: 'Ctrl Z', what: 'Take back your last change', run: () => void step('undo') },
+      { keys: 'Ctrl Shift Z', what: 'Do it again', run: () => void step('redo') },
+      ...stops.map(({ path, label, key }) => ({
+        keys: `g ${key}`,
+        what: `Go to ${label}`,
+        run: () => void navigate(`/shows/${showId}/${path}`),
+      })),
+      { keys: 'g f', what: 'Go to Findings', run: () => void navigate(`/shows/${showId}/findings`) },
+    ],
+    [navigate, showId, step],
+  );
+  useShortcuts(shortcuts);
+
+  return (
+    <div className="flex h-full max-md:flex-col">
+      <Rail />
+      <div className="flex min-w-0 flex-1 flex-col max-md:min-h-0">
+        <TopBar onFind={() => setOpen('find')} />
+        <ConnectionNotice />
+        <main className="flex min-h-0 flex-1 flex-col overflow-hidden">
+          {show ? (
+            <Outlet />
+          ) : problem ? (
+            <Empty text={`${problem.message}. ${problem.detail}`}>
+              <button
+                type="button"
+                className="act-main"
+                onClick={problem.code === 'SHOW_NOT_FOUND' ? () => void navigate('/') : reload}
+              >
+                {problem.code === 'SHOW_NOT_FOUND' ? 'All shows' : 'Try again'}
+              </button>
+            </Empty>
+          ) : (
+            <Loading />
+          )}
+        </main>
+        <FindingsBar />
+      </div>
+      {open === 'find' && <CommandBox actions={actions} onClose={() => setOpen(undefined)} />}
+      {open === 'keys' && <ShortcutSheet shortcuts={shortcuts} onClose={() => setOpen(undefined)} />}
+      {conflict && <ConflictDialog {...conflict} />}
+      <NoticeList />
+    </div>
+  );
+}
+
+const inTables: readonly Pick<Shortcut, 'keys' | 'what'>[] = [
+  { keys: '↑ ↓', what: 'Move in a table, a page with Page Up and Down' },
+  { keys: 'Enter', what: 'Open or save' },
+  { keys: 'Esc', what: 'Close a dialogue' },
+];
+
+function ShortcutSheet({ shortcuts, onClose }: { shortcuts: readonly Shortcut[]; onClose: () => void }) {
+  return (
+    <Dialog title="Shortcuts" onClose={onClose}>
+      <dl className="grid grid-cols-[auto_1fr] gap-x-6 gap-y-2">
+        {[...shortcuts, ...inTables].map(({ keys, what }) => (
+          <div key={keys} className="contents">
+            <dt>
+              <kbd className="kbd kbd-sm font-mono">{keys}</kbd>
+            </dt>
+            <dd>{what}</dd>
+          </div>
+        ))}
+      </dl>
+    </Dialog>
+  );
+}

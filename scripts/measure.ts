@@ -1,0 +1,354 @@
+// What must hold, as ratios within one run: npm run measure
+import { createReadStream, mkdtempSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { gzipSync } from 'node:zlib';
+import { addressing, analyse, rig, show as core, type Show } from '@deep-patch/core';
+import { CaptureReader, readCsv, readFrame, readListing, readOsc, writeOsc } from '@deep-patch/codecs';
+import { demoShow, shippedLibrary, typeLibrary } from '@deep-patch/demo';
+
+interface Line {
+  readonly what: string;
+  readonly value: string;
+  readonly must: string;
+  readonly holds: boolean;
+}
+const lines: Line[] = [];
+const tell = (what: string, value: string, must: string, holds: boolean) => lines.push({ what, value, must, holds });
+
+/** Times of single runs in milliseconds, sorted; the first few are left out as warming up. */
+function times(runs: number, work: () => unknown): number[] {
+  const all: number[] = [];
+  for (let run = 0; run < runs + 5; run += 1) {
+    const start = performance.now();
+    work();
+    if (run >= 5) all.push(performance.now() - start);
+  }
+  return all.sort((a, b) => a - b);
+}
+const share = (sorted: readonly number[], part: number): number =>
+  sorted[Math.min(sorted.length - 1, Math.floor(sorted.length * part))] ?? 0;
+const ms = (value: number): string => `${value.toFixed(value < 10 ? 2 : 0)} ms`;
+
+/** A show with so many devices and twice as many links: remotes and cameras on a /16, on a tree of switches,
+ * so that every link goes through all eight layers. */
+function crowd(devices: number): Show {
+  const types = Object.fromEntries(typeLibrary.map((type) => [type.id, { ...type, rev: 1 }]));
+  const hosts = Math.max(1, Math.round(devices / 10));
+  const rows: Record<string, Record<string, object>> = {
+    libraries: { [shippedLibrary.id]: { ...shippedLibrary, rev: 1 } },
+    types,
+    networks: {},
+    devices: {},
+    interfaces: {},
+    addresses: {},
+    services: {},
+    cables: {},
+    links: {},
+  };
+  const put = (table: core.TableName, row: { id: string }) =>
+    ((rows[table] ??= {})[row.id] = { ...core.contentWith(table, row as never), rev: 1 });
+  put('networks', {
+    id: 'net',
+    name: 'Net',
+    network: '10.40.0.0',
+    prefix: 16,
+    vlan: null,
+    purpose: '',
+    gateway: null,
+    poolFrom: null,
+    poolTo: null,
+  } as { id: string });
+  for (let at = 0; at < devices; at += 1) {
+    const id = `d${at}`;
+    const typeId = at < hosts ? 'camera-remote' : 'pan-tilt-camera';
+    put('devices', { id, typeId, name: `Unit ${at}`, unit: at, place: '', firmware: '2.0', note: '' } as {
+      id: string;
+    });
+    put('interfaces', { id: `${id}-i`, deviceId: id, adapter: 'lan', mac: null } as { id: string });
+    put('addresses', {
+      id: `${id}-a`,
+      interfaceId: `${id}-i`,
+      networkId: 'net',
+      ip: addressing.formatIp(addressing.mustIp('10.40.1.0') + at),
+      prefix: null,
+      gateway: null,
+      held: false,
+    } as { id: string });
+    if (at >= hosts)
+      put('services', {
+        id: `${id}-s`,
+        deviceId: id,
+        key: 'web',
+        enabled: true,
+        receivePort: 80,
+        sendPort: null,
+        sendTo: null,
+        account: 'ops',
+        secretId: 's',
+      } as { id: string });
+  }
+  const cable = (fromDevice: string, fromSocket: string, toDevice: string, toSocket: string) =>
+    put('cables', {
+      id: `c-${fromDevice}`,
+      fromDevice,
+      fromSocket,
+      toDevice,
+      toSocket,
+      medium: 'copper',
+      lengthM: 5,
+      delayMs: null,
+    } as { id: string });
+  const switches = Math.ceil(devices / 12);
+  for (let at = 0; at < switches; at += 1) {
+    put('devices', {
+      id: `s${at}`,
+      typeId: 'managed-switch',
+      name: `Switch ${at}`,
+      unit: at,
+      place: '',
+      firmware: '4.2',
+      note: '',
+    } as { id: string });
+    // eight switches below each: sockets 13 to 20, the way up in 24
+    if (at > 0) cable(`s${at}`, 'p-24', `s${Math.floor((at - 1) / 8)}`, `p-${13 + ((at - 1) % 8)}`);
+  }
+  for (let at = 0; at < devices; at += 1) cable(`d${at}`, 'port-1', `s${Math.floor(at / 12)}`, `p-${1 + (at % 12)}`);
+  for (let at = 0; at < devices * 2; at += 1)
+    put('links', {
+      id: `l${at}`,
+      controllerId: `d${at % hosts}`,
+      targetId: `d${hosts + (at % (devices - hosts))}`,
+      serviceKey: 'web',
+      slot: null,
+      host: null,
+      port: 80,
+      replyPort: null,
+      account: 'ops',
+      secretId: 's',
+      command: 'recall',
+      args: [1],
+    } as { id: string });
+  return { ...core.emptyShow({ id: 'crowd', name: 'Crowd' }), rev: 1, ...rows };
+}
+
+const demo = demoShow();
+const deep = [...analyse(crowd(500), core.nothingSeen, 0).depths.values()].every(({ depth }) => depth === 8);
+if (!deep) throw new Error('the crowd is meant to reach bottom on every link');
+const p95 = share(
+  times(200, () => analyse(demo, core.nothingSeen, 0)),
+  0.95,
+);
+tell('analysis of the demo show, 95th percentile', ms(p95), 'under 16 ms', p95 < 16);
+
+const sizes = [
+  [50, 60],
+  [500, 20],
+  [5000, 7],
+] as const;
+const [few, small, large] = sizes.map(([devices, runs]) => {
+  const show = crowd(devices);
+  const sorted = times(runs, () => analyse(show, core.nothingSeen, 0));
+  return share(sorted, 0.5);
+});
+const growth = [(small ?? 0) / (few ?? 1), (large ?? 0) / (small ?? 1)];
+tell('analysis, 50 to 500 devices', `${growth[0]?.toFixed(1)}x`, 'at most 12x', (growth[0] ?? 0) <= 12);
+tell('analysis, 500 to 5,000 devices', `${growth[1]?.toFixed(1)}x`, 'at most 12x', (growth[1] ?? 0) <= 12);
+tell('analysis, 5,000 devices and 10,000 links', ms(large ?? 0), 'under 1 s', (large ?? 0) < 1000);
+
+const rows = Array.from(
+  { length: 5000 },
+  (_, at) =>
+    `Camera ${at},Pan-tilt camera,${at},Place ${at % 40},02:00:00:00:${(at >> 8).toString(16).padStart(2, '0')}:${(at & 255).toString(16).padStart(2, '0')},2.1`,
+);
+const bytes = new TextEncoder().encode(`name,type,unit,place,mac,firmware\n${rows.join('\n')}`);
+const gear = share(
+  times(7, () => {
+    const read = readCsv(bytes);
+    return read.ok && rig.readGearList(read.cells, demo);
+  }),
+  0.95,
+);
+tell('gear list of 5,000 rows, read and checked', ms(gear), 'under 2 s', gear < 2000);
+
+const waiting = crowd(5000);
+const emptied = {
+  ...waiting,
+  addresses: Object.fromEntries(Object.entries(waiting.addresses).map(([id, row]) => [id, { ...row, ip: null }])),
+};
+const placing = share(
+  times(3, () => addressing.planPlacement(emptied)),
+  0.5,
+);
+tell('placement of 5,000 interfaces', ms(placing), 'under 1 s', placing < 1000);
+// everybody on one address and every unit number wished for twice: the worst that the assignment meets
+const clashing = {
+  ...waiting,
+  blocks: {
+    b: {
+      ...core.contentWith('blocks', {
+        id: 'b',
+        networkId: 'net',
+        label: 'All',
+        kinds: ['camera', 'camera-remote'],
+        first: '10.40.1.0',
+        last: '10.40.30.255',
+      }),
+      rev: 1,
+    },
+  },
+  devices: Object.fromEntries(
+    Object.entries(waiting.devices).map(([id, row]) => [id, { ...row, unit: 1 + ((row.unit ?? 0) % 2500) }]),
+  ),
+  addresses: Object.fromEntries(
+    Object.entries(waiting.addresses).map(([id, row]) => [id, { ...row, ip: '10.40.1.1' }]),
+  ),
+};
+const mending = share(
+  times(1, () => addressing.planPlacement(clashing, { scope: 'faulty' })),
+  0.5,
+);
+tell('placement of 5,000 interfaces that all clash', ms(mending), 'no limit set', true);
+
+await measureCaptures();
+measureHostileFiles();
+
+const packet = writeOsc({
+  address: '/mixer/channel/3/level',
+  args: [
+    { type: 'i', value: 3 },
+    { type: 'f', value: -6 },
+  ],
+});
+const copying = share(
+  times(20, () => {
+    for (let at = 0; at < 10_000; at += 1) packet.slice();
+  }),
+  0.5,
+);
+const reading = share(
+  times(20, () => {
+    for (let at = 0; at < 10_000; at += 1) readOsc(packet);
+  }),
+  0.5,
+);
+tell(
+  'OSC messages read a second',
+  `${Math.round((10_000 / reading) * 1000).toLocaleString('en-GB')} (${(reading / copying).toFixed(0)}x a bare copy of the bytes)`,
+  'no limit set',
+  true,
+);
+
+const assets = join(import.meta.dirname, '../packages/web/dist/assets');
+const entry = readFileSync(join(assets, '../index.html'), 'utf8');
+const first = [...entry.matchAll(/assets\/([\w.-]+\.js)/g)].map(([, file]) => file ?? '');
+const rigScreen = readdirSync(assets).filter((file) => /^rig-screen.*\.js$/.test(file));
+const kilobytes =
+  [...withImports(new Set([...first, ...rigScreen]))].reduce(
+    (sum, file) => sum + gzipSync(readFileSync(join(assets, file))).length,
+    0,
+  ) / 1000;
+tell(
+  'first screen of a cold load, compressed JavaScript',
+  `${kilobytes.toFixed(0)} kB`,
+  'at most 250 kB',
+  kilobytes <= 250,
+);
+
+/** Chunks with all that they import at once; what they load on demand is not in it. */
+function withImports(files: Set<string>): Set<string> {
+  for (const file of files) {
+    const text = readFileSync(join(assets, file), 'utf8');
+    for (const [, name] of text.matchAll(/(?:from|import)\s*"\.\/([\w.-]+\.js)"/g)) if (name) files.add(name);
+  }
+  return files;
+}
+
+/** A capture of ARP announcements from as many hosts as a large show has, so many packets of it. */
+function captureOf(packets: number): Uint8Array {
+  const record = 16 + 60;
+  const bytes = new Uint8Array(24 + packets * record);
+  const view = new DataView(bytes.buffer);
+  [0xd4c3b2a1, 0x02000400, 0, 0, 0xffff0000, 0x01000000].forEach((value, at) => view.setUint32(at * 4, value));
+  for (let n = 0; n < packets; n += 1) {
+    const at = 24 + n * record;
+    view.setUint32(at + 8, 60, true);
+    view.setUint32(at + 12, 60, true);
+    const mac = [2, 0x1e, 0x70, 0, (n >> 8) & 7, n & 255];
+    bytes.set(
+      [255, 255, 255, 255, 255, 255, ...mac, 8, 6, 0, 1, 8, 0, 6, 4, 0, 1, ...mac, 10, 61, (n >> 8) & 7, n & 255],
+      at + 16,
+    );
+  }
+  return bytes;
+}
+
+async function measureCaptures(): Promise<void> {
+  const dir = mkdtempSync(join(tmpdir(), 'deep-patch-measure-'));
+  const file = join(dir, 'long.pcap');
+  writeFileSync(file, captureOf(1_300_000));
+  const megabytes = readFileSync(file).length / 1e6;
+  const timed = async (work: (chunk: Uint8Array) => void): Promise<number> => {
+    const start = performance.now();
+    for await (const chunk of createReadStream(file)) work(chunk as Uint8Array);
+    return performance.now() - start;
+  };
+  const bare = await timed(() => undefined);
+  const gatherer = new addressing.Gatherer();
+  const reader = new CaptureReader((frame) => {
+    for (const sighting of readFrame(frame)) gatherer.add(sighting);
+  });
+  const read = await timed((chunk) => reader.push(chunk));
+  rmSync(dir, { recursive: true });
+  tell(
+    `capture of ${megabytes.toFixed(0)} MB read to hosts`,
+    `${(megabytes / (read / 1000)).toFixed(0)} MB/s (${(read / bare).toFixed(1)}x a bare read of the file)`,
+    'no limit set',
+    reader.end().fault === null,
+  );
+}
+
+/** A hundred thousand captures and listings with wounds: none may throw, none may take long. */
+function measureHostileFiles(): void {
+  const listing =
+    'Ethernet adapter A:\n   Physical Address. . . : 02-1E-70-00-00-7D\n   IPv4 Address. . . : 10.61.20.5\n   Subnet Mask . . . : 255.255.255.0\n10.61.20.31 02-1e-70-00-00-10\n';
+  const originals = [captureOf(30), new TextEncoder().encode(listing)];
+  let seed = 20_260_801;
+  const next = (below: number): number => {
+    seed = (Math.imul(seed, 1_664_525) + 1_013_904_223) >>> 0;
+    return Math.floor((seed / 2 ** 32) * below);
+  };
+  let [worst, thrown] = [0, 0];
+  for (let run = 0; run < 100_000; run += 1) {
+    const original = originals[run % 2] ?? new Uint8Array();
+    const bytes = original.slice(0, 1 + next(original.length));
+    for (let wound = 0; wound < 1 + next(8); wound += 1) bytes[next(bytes.length)] = next(256);
+    const start = performance.now();
+    try {
+      if (run % 2 === 1) readListing(bytes);
+      else {
+        const gatherer = new addressing.Gatherer();
+        const reader = new CaptureReader((frame) => {
+          for (const sighting of readFrame(frame)) gatherer.add(sighting);
+        });
+        reader.push(bytes);
+        reader.end();
+        gatherer.hosts({ source: 'capture', at: 0 });
+      }
+    } catch {
+      thrown += 1;
+    }
+    worst = Math.max(worst, performance.now() - start);
+  }
+  tell(
+    '100,000 damaged captures and listings',
+    `${thrown} thrown, the slowest ${ms(worst)}`,
+    'none thrown, each under 250 ms',
+    thrown === 0 && worst < 250,
+  );
+}
+
+const width = Math.max(...lines.map(({ what }) => what.length));
+for (const { what, value, must, holds } of lines)
+  console.log(`${holds ? 'holds' : 'FAILS'}  ${what.padEnd(width)}  ${value}  (${must})`);
+process.exitCode = lines.every(({ holds }) => holds) ? 0 : 1;

@@ -1,0 +1,94 @@
+// One current picture of each main view from the demo data, into docs/screenshots: npm run screenshots
+import { spawn, spawnSync } from 'node:child_process';
+import { once } from 'node:events';
+import { join } from 'node:path';
+import { setTimeout as wait } from 'node:timers/promises';
+import { chromium } from '@playwright/test';
+import { root } from './prepare.mjs';
+
+const port = 4199;
+const base = `http://127.0.0.1:${port}`;
+const shots = [
+  ['shows', '/', 'night'],
+  ['rig', '/shows/harbour-finals/rig/camera-3', 'night'],
+  ['gear-list', '/shows/harbour-finals/rig?do=import', 'night'],
+  ['types', '/shows/harbour-finals/rig?do=types', 'night'],
+  ['before-the-site', '/shows/harbour-finals/rig?do=site', 'chart'],
+  ['addresses', '/shows/harbour-finals/addresses/control/control-camera-3-lan', 'night'],
+  ['placement', '/shows/harbour-finals/addresses/control?do=place', 'chart'],
+  ['first-contact', '/shows/harbour-finals/addresses/control?do=first', 'night'],
+  ['links', '/shows/harbour-finals/links/host-to-callers', 'night'],
+  ['links-chart', '/shows/harbour-finals/links/host-to-desk', 'chart'],
+  ['bench', '/shows/harbour-finals/bench/desk', 'night'],
+  ['findings', '/shows/harbour-finals/findings', 'chart'],
+  ['as-found', '/shows/harbour-finals/addresses/control/control-camera-2-lan', 'night'],
+];
+const gear = `Name,Type,Unit,Place,MAC,Firmware
+Camera 6 drone relay,Pan-tilt camera,6,Marquee,02:1e:70:00:02:01,2.1
+Camera 7 start line,Pan-tilt camra,7,Pier,02:1e:70:00:02:02,2.1
+Camera 3 finish line,Pan-tilt camera,8,Pier,02:1e:70:00:02:03,2.1
+Amplifier 7,Amplifier,seven,Marquee,02:1e:70:00:02,2.0`;
+
+spawnSync('npm', ['run', '--silent', 'build'], { cwd: root, stdio: 'inherit' });
+const server = spawn(process.execPath, ['scripts/e2e-server.mjs'], {
+  cwd: root,
+  env: { ...process.env, PORT: String(port) },
+  stdio: ['ignore', 'pipe', 'inherit'],
+});
+await once(server.stdout, 'data');
+const post = async (path, body) => {
+  const response = await fetch(`${base}/api${path}`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify(body),
+  });
+  return response.json();
+};
+/** What a technician might find on the quay: some as planned, one straight from its box, two on one address. */
+async function takeIn() {
+  const { interfaces } = await (await fetch(`${base}/api/shows/harbour-finals`)).json();
+  const macOf = (id) => Object.values(interfaces).find(({ deviceId }) => deviceId === id).mac;
+  const seen = [
+    ['router', '10.61.20.1'],
+    ['switch-quay', '10.61.20.2'],
+    ['switch-booth', '10.61.20.3'],
+    ['remote', '10.61.20.17'],
+    ['camera-1', '10.61.20.31'],
+    ['camera-2', '10.88.0.40'],
+    ['camera-3', '10.61.20.33'],
+    ['camera-5', '10.61.20.33'],
+    ['desk', '10.61.20.99'],
+    ['media', '169.254.7.9'],
+  ];
+  const about = { names: [], version: null, method: null, roles: [], source: 'listing', at: Date.now() };
+  const hosts = seen.map(([id, ip]) => ({ id: macOf(id), mac: macOf(id), ips: [{ ip, prefix: null }], ...about }));
+  await post('/shows/harbour-finals/found', { hosts });
+}
+const browser = await chromium.launch({
+  executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+  chromiumSandbox: false,
+  args: ['--disable-gpu', '--disable-background-networking', '--font-render-hinting=none'],
+});
+try {
+  const show = await (await fetch(`${base}/api/shows/harbour-finals`)).json();
+  await post('/bench/harbour-finals/power', { deviceIds: Object.keys(show.devices), on: true });
+  for (const linkId of Object.keys(show.links)) await post('/bench/harbour-finals/sound', { linkId });
+  for (const [name, path, theme] of shots) {
+    if (name === 'as-found') await takeIn();
+    const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, locale: 'en-GB', timezoneId: 'UTC' });
+    await page.addInitScript((chosen) => localStorage.setItem('deep-patch-theme', chosen), theme);
+    await page.goto(base + path);
+    await page.waitForLoadState('networkidle');
+    if (name === 'gear-list') await page.getByLabel('Paste the list here').fill(gear);
+    if (name === 'types') await page.getByRole('button', { name: /^Pan-tilt camera/ }).click();
+    if (name === 'placement') await page.getByLabel(/^Also move/).check();
+    await page.evaluate('document.fonts.ready.then(() => true)');
+    await wait(600);
+    await page.screenshot({ path: join(root, `docs/screenshots/${name}.png`) });
+    await page.close();
+    console.log(`docs/screenshots/${name}.png from ${path}`);
+  }
+} finally {
+  await browser.close();
+  server.kill('SIGTERM');
+}
