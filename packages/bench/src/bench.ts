@@ -1,8 +1,10 @@
+import { oscWords, readOsc } from '@deep-patch/codecs';
 import type { show as core } from '@deep-patch/core';
 import { openJack, type Jack } from './jacks/open-jack.ts';
 import { startScheduler, type Scheduler } from './ether/scheduler.ts';
-import { isUp, settingsOf } from './standins/standin.ts';
+import { isUp, type Standin } from './standins/standin.ts';
 import { Site } from './site.ts';
+import { SiteActs, type BenchAct } from './site-acts.ts';
 import type { BenchPlan } from './plan.ts';
 
 /** What the server asks of the bench process, one request at a time by number. */
@@ -10,7 +12,8 @@ export type BenchRequest =
   | { readonly kind: 'load'; readonly plan: BenchPlan }
   | { readonly kind: 'power'; readonly showId: string; readonly deviceIds: readonly string[]; readonly on: boolean }
   | { readonly kind: 'sound'; readonly showId: string; readonly linkId: string }
-  | { readonly kind: 'state'; readonly showId: string }
+  | { readonly kind: 'act'; readonly showId: string; readonly wanted: BenchAct }
+  | { readonly kind: 'state' | 'addresses' | 'capture'; readonly showId: string }
   | {
       readonly kind: 'jack';
       readonly showId: string;
@@ -20,20 +23,42 @@ export type BenchRequest =
     }
   | { readonly kind: 'close-jack'; readonly showId: string; readonly port: number };
 
+/** What the bench tells by itself. */
+export type BenchEvent =
+  | { readonly kind: 'state'; readonly state: core.BenchState }
+  | { readonly kind: 'tap'; readonly news: core.TapNews }
+  | { readonly kind: 'found'; readonly showId: string; readonly hosts: readonly core.FoundHost[] };
+
 interface Entry {
   readonly site: Site;
+  readonly acts: SiteActs;
   jacks: Jack[];
+  /** What was told last, to tell only what changed. */
+  told: string;
 }
+
+const tapEveryMs = 100;
+const stateEveryMs = 400;
 
 /** All shows' sites in one process. Throws a plain Error for a request that cannot be met. */
 export class Bench {
   private readonly sites = new Map<string, Entry>();
   private readonly scheduler: Scheduler;
   private readonly random: () => number;
+  private timers: NodeJS.Timeout[] = [];
 
   constructor(speed = 1, random: () => number = Math.random) {
     this.scheduler = startScheduler(speed);
     this.random = random;
+  }
+
+  /** Tells from now on what happens by itself: the tap ten times a second, units that change, what scans found. */
+  tellEvents(tell: (event: BenchEvent) => void): void {
+    this.onEvent = tell;
+    const tap = setInterval(() => this.eachSite((showId, { site }) => this.tellTap(showId, site)), tapEveryMs);
+    const state = setInterval(() => this.eachSite((showId, entry) => this.tellState(showId, entry)), stateEveryMs);
+    this.timers = [tap, state];
+    for (const timer of this.timers) timer.unref();
   }
 
   async handle(request: BenchRequest): Promise<unknown> {
@@ -46,8 +71,15 @@ export class Bench {
         return this.state(request.showId, entry);
       case 'sound':
         return (await entry.site.sound(request.linkId)) ?? null;
+      case 'act':
+        await entry.acts.do(request.wanted);
+        return this.state(request.showId, entry);
       case 'state':
         return this.state(request.showId, entry);
+      case 'addresses':
+        return entry.site.tap.heardAddresses();
+      case 'capture':
+        return Buffer.from(entry.site.tap.capture('bench')).toString('base64');
       case 'jack':
         return this.openJack(entry, request);
       case 'close-jack':
@@ -58,36 +90,55 @@ export class Bench {
   }
 
   stop(): void {
+    for (const timer of this.timers) clearInterval(timer);
     for (const { jacks } of this.sites.values()) for (const jack of jacks) jack.close();
     this.scheduler.stop();
   }
 
-  private load(plan: BenchPlan): core.BenchState {
-    const known = this.sites.get(plan.show.id);
-    if (known) known.site.load(plan);
-    const entry = known ?? { site: new Site(plan, this.scheduler, this.random), jacks: [] };
-    this.sites.set(plan.show.id, entry);
-    return this.state(plan.show.id, entry);
+  private onEvent: (event: BenchEvent) => void = () => undefined;
+
+  private eachSite(work: (showId: string, entry: Entry) => void): void {
+    for (const [showId, entry] of this.sites) work(showId, entry);
   }
 
-  private state(showId: string, { site, jacks }: Entry): core.BenchState {
-    const open = jacks.map(({ deviceId, serviceKey, host, port, replyTo }) => ({
-      deviceId,
-      serviceKey,
-      host,
-      port,
-      replyTo,
-    }));
+  private tellTap(showId: string, { tap }: Site): void {
+    const news = tap.news(tapEveryMs);
+    if (news) this.onEvent({ kind: 'tap', news: { showId, ...news } });
+  }
+
+  private tellState(showId: string, entry: Entry): void {
+    const state = this.state(showId, entry);
+    const text = JSON.stringify({ ...state, heard: [] });
+    if (text !== entry.told) this.onEvent({ kind: 'state', state });
+    entry.told = text;
+  }
+
+  private load(plan: BenchPlan): core.BenchState {
+    const showId = plan.show.id;
+    const known = this.sites.get(showId);
+    known?.site.load(plan);
+    const entry = known ?? this.enter(plan);
+    this.sites.set(showId, entry);
+    return this.state(showId, entry);
+  }
+
+  private enter(plan: BenchPlan): Entry {
+    const site = new Site(plan, this.scheduler, this.random);
+    const onFound = (hosts: core.FoundHost[]) => this.onEvent({ kind: 'found', showId: plan.show.id, hosts });
+    return { site, acts: new SiteActs(site, this.random, onFound), jacks: [], told: '' };
+  }
+
+  private state(showId: string, { site, acts, jacks }: Entry): core.BenchState {
     return {
       showId,
       rev: site.rev,
       startUps: site.startUps,
       standins: site.states(),
-      heard: site.heard.slice(-60),
-      jacks: open,
-      faults: [],
-      rehearsal: null,
-      scan: null,
+      heard: site.tap.lines.slice(-60),
+      jacks: jacks.map(({ close: _, ...jack }) => jack),
+      faults: acts.faults.list(),
+      rehearsal: acts.rehearsal?.state ?? null,
+      scan: acts.scanning,
     };
   }
 
@@ -95,19 +146,47 @@ export class Bench {
     entry: Entry,
     { deviceId, serviceKey, replyTo, showId }: BenchRequest & { kind: 'jack' },
   ): Promise<core.BenchState> {
-    const unit = entry.site.standins.get(deviceId);
-    if (!unit || !settingsOf(unit).services.some(({ key }) => key === serviceKey)) throw new Error('no such service');
-    const jack = await openJack({
+    const service = entry.site.standins.get(deviceId)?.type.services.find(({ key }) => key === serviceKey);
+    if (!service) throw new Error('no such service');
+    if (service.protocol === 'midi') throw new Error('sessions of network MIDI take two ports and have no jack');
+    // looked up anew each time: a changed plan replaces the stand-in, the jack stays
+    const unit = (): Standin | undefined => {
+      const standin = entry.site.standins.get(deviceId);
+      return standin && isUp(standin) ? standin : undefined;
+    };
+    const jack = await openJack(service.transport, {
       deviceId,
       serviceKey,
       replyTo,
       takeIn: (bytes, from, answer) => {
-        // looked up anew each time: a changed plan replaces the stand-in, the jack stays
-        const standin = entry.site.standins.get(deviceId);
-        if (standin && isUp(standin)) standin.oscDoors.get(serviceKey)?.(bytes, from, answer);
+        const standin = unit();
+        if (!standin) return;
+        this.tapJack(entry.site, standin, bytes, from);
+        standin.oscDoors.get(serviceKey)?.(bytes, from, answer);
+      },
+      takeStream: (stream) => {
+        const door = unit()?.streamDoors.get(serviceKey);
+        door?.(stream);
+        return door !== undefined;
       },
     });
     entry.jacks.push(jack);
     return this.state(showId, entry);
+  }
+
+  /** No frame of the simulated network carries what comes through a jack. */
+  private tapJack({ tap }: Site, { device }: Standin, bytes: Uint8Array, from: string): void {
+    const read = readOsc(bytes);
+    if (!read.ok) return;
+    tap.measure(read.packet);
+    tap.add({
+      at: Date.now(),
+      from,
+      to: device.name,
+      toId: device.id,
+      protocol: 'OSC',
+      text: oscWords(read.packet),
+      ok: true,
+    });
   }
 }

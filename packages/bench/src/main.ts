@@ -2,16 +2,19 @@ import { Bench, type BenchRequest } from './bench.ts';
 
 /** The bench's own process: requests come over Node's IPC channel and are answered by number. It ends with its parent. */
 const bench = new Bench();
+const send = (message: unknown) => {
+  if (process.connected) process.send?.(message);
+};
 
+bench.tellEvents((event) => send({ event }));
 process.on('message', ({ id, request }: { id: number; request: BenchRequest }) => {
   bench.handle(request).then(
-    (value) => process.send?.({ id, ok: true, value }),
-    (error: unknown) =>
-      process.send?.({ id, ok: false, fault: error instanceof Error ? error.message : String(error) }),
+    (value) => send({ id, ok: true, value }),
+    (error: unknown) => send({ id, ok: false, fault: error instanceof Error ? error.message : String(error) }),
   );
 });
 process.on('disconnect', () => {
   bench.stop();
   process.exit(0);
 });
-process.send?.({ ready: true });
+send({ ready: true });

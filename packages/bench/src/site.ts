@@ -176,7 +176,7 @@ export class Site {
       crowdedOut: new Set(),
       sessions: new Map(),
       oscDoors: new Map(),
-      webDoors: new Map(),
+      streamDoors: new Map(),
       closers: [],
       report: (message) => this.report(standin, message),
     };
@@ -267,7 +267,7 @@ export class Site {
 
   private halt(standin: Standin): void {
     for (const close of standin.closers.splice(0)) close();
-    for (const map of [standin.oscDoors, standin.webDoors, standin.sessions, standin.crowdedOut]) map.clear();
+    for (const map of [standin.oscDoors, standin.streamDoors, standin.sessions, standin.crowdedOut]) map.clear();
     if (standin.computer) return;
     for (const client of standin.clients.splice(0)) client.stop();
     standin.host.shutDown();

@@ -131,6 +131,21 @@ export class Host {
     this.udp.delete(port);
   }
 
+  /** Hears what a port hears beside whoever has it open already, as sockets that share a group's port do. */
+  tapInto(port: number, receive: (datagram: Datagram) => void): () => void {
+    const owner = this.udp.get(port);
+    const both = (datagram: Datagram) => {
+      owner?.(datagram);
+      receive(datagram);
+    };
+    this.udp.set(port, both);
+    return () => {
+      if (this.udp.get(port) !== both) return;
+      if (owner) this.udp.set(port, owner);
+      else this.udp.delete(port);
+    };
+  }
+
   /** Takes part in a group, whose datagrams then reach its open ports. */
   join(group: number): void {
     this.groups.set(group, groupMac(group));

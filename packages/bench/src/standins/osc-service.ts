@@ -1,3 +1,4 @@
+import type { Duplex } from 'node:stream';
 import {
   readOsc,
   SlipReader,
@@ -40,7 +41,7 @@ function overDatagrams({ host, ...standin }: Standin, service: ServiceSetting, d
 
 function overStreams(standin: Standin, service: ServiceSetting, door: Door): boolean {
   standin.closers.push(() => standin.host.tcp.close(service.receivePort));
-  return standin.host.tcp.listen(service.receivePort, (stream) => {
+  const streamDoor = (stream: Duplex) => {
     const reader = new SlipReader();
     stream.on('end', () => stream.end());
     stream.on('data', (chunk: Uint8Array) => {
@@ -48,7 +49,9 @@ function overStreams(standin: Standin, service: ServiceSetting, door: Door): boo
       for (const packet of reader.push(chunk))
         door(packet, 'stream', (reply) => void stream.write(writeSlip(writeOsc(reply))));
     });
-  });
+  };
+  standin.streamDoors.set(service.key, streamDoor);
+  return standin.host.tcp.listen(service.receivePort, streamDoor);
 }
 
 function takeIn(

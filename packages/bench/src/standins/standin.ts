@@ -1,3 +1,4 @@
+import type { Duplex } from 'node:stream';
 import type { OscPacket } from '@deep-patch/codecs';
 import type { show } from '@deep-patch/core';
 import type { DhcpClient } from '../ether/dhcp-client.ts';
@@ -33,6 +34,10 @@ export interface Memory {
   helper: boolean;
   /** Lets nothing in from outside that was not allowed. */
   firewall: boolean;
+  /** Targets whose address a controller looked up, once: found or not. */
+  readonly lookedUp: Map<string, number | null>;
+  /** Files of a watched folder. */
+  folder: readonly string[];
 }
 
 export const freshMemory = (type: show.DeviceType): Memory => ({
@@ -47,6 +52,8 @@ export const freshMemory = (type: show.DeviceType): Memory => ({
   application: 'ready',
   helper: true,
   firewall: false,
+  lookedUp: new Map(),
+  folder: [],
 });
 
 export const freshFace = (type: show.DeviceType): Map<string, string> =>
@@ -71,8 +78,8 @@ export interface Standin {
   readonly report: (message: Omit<show.HeardMessage, 'at' | 'to'>) => void;
   /** Takes an OSC datagram from anywhere, the simulated network or a jack. */
   readonly oscDoors: Map<string, (bytes: Uint8Array, from: string, answer: (reply: OscPacket) => void) => void>;
-  /** Takes one HTTP connection from anywhere. */
-  readonly webDoors: Map<string, (stream: NodeJS.ReadWriteStream) => void>;
+  /** Takes one connection of a service over TCP from anywhere. */
+  readonly streamDoors: Map<string, (stream: Duplex) => void>;
   /** Undoes what its running services hold open. */
   readonly closers: (() => void)[];
 }

@@ -1,3 +1,4 @@
+import type { Duplex } from 'node:stream';
 import type { show } from '@deep-patch/core';
 import type { ServiceSetting } from '../setup.ts';
 import { fitInAddress, matchCommand } from './match-command.ts';
@@ -8,7 +9,7 @@ const longestLine = 1024;
 /** Opens a line-based control: one command a line, one answer a line, ended by a line feed with or without a return. */
 export function openText(standin: Standin, service: ServiceSetting, type: show.ServiceType): void {
   standin.closers.push(() => standin.host.tcp.close(service.receivePort));
-  const opened = standin.host.tcp.listen(service.receivePort, (stream) => {
+  const door = (stream: Duplex) => {
     let held = '';
     stream.on('end', () => stream.end());
     stream.on('data', (chunk: Buffer) => {
@@ -21,7 +22,9 @@ export function openText(standin: Standin, service: ServiceSetting, type: show.S
           stream.write(`${obey(standin, type, line.slice(0, longestLine).trim())}\r\n`);
         });
     });
-  });
+  };
+  standin.streamDoors.set(service.key, door);
+  const opened = standin.host.tcp.listen(service.receivePort, door);
   if (!opened) standin.crowdedOut.add(service.key);
 }
 

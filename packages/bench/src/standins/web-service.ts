@@ -1,4 +1,5 @@
 import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
+import type { Duplex } from 'node:stream';
 import type { show } from '@deep-patch/core';
 import { basicGate } from './basic-gate.ts';
 import { digestGate, type Gate } from './digest-gate.ts';
@@ -14,10 +15,10 @@ export function openWeb(standin: Standin, service: ServiceSetting, type: show.Se
   const server = createServer((request, response) => {
     answer(standin, type, gate, request, response).catch((error: unknown) => trip(standin, error));
   });
-  const door = (stream: NodeJS.ReadWriteStream) => {
+  const door = (stream: Duplex) => {
     if (isUp(standin)) server.emit('connection', stream);
   };
-  standin.webDoors.set(service.key, door);
+  standin.streamDoors.set(service.key, door);
   standin.closers.push(() => standin.host.tcp.close(service.receivePort));
   const opened = standin.host.tcp.listen(service.receivePort, door);
   if (!opened) standin.crowdedOut.add(service.key);

@@ -1,0 +1,157 @@
+import type { show as core } from '@deep-patch/core';
+import { Faults } from './faults.ts';
+import { Rehearsal } from './rehearsal.ts';
+import { outsideOf, scan } from './scan.ts';
+import type { Site } from './site.ts';
+import { putFolder } from './standins/behaviours/playout.ts';
+import { synchronise } from './standins/behaviours/synchronise.ts';
+import { doAct, followPlan, keyIn, putFirmware, resetToFactory, type KeyedChange } from './standins/keying.ts';
+import { isUp, type Standin } from './standins/standin.ts';
+import { benchWire } from './wire.ts';
+
+type Act<Name extends string, Fields = object> = Name extends string
+  ? { readonly act: Name } & Readonly<Fields>
+  : never;
+
+/** What somebody does on the bench beside power and soundings. */
+export type BenchAct =
+  | Act<'restart' | 'factory' | 'follow_plan', { deviceIds: readonly string[] }>
+  | Act<'key_in', { deviceId: string; change: KeyedChange }>
+  | Act<'commit', { deviceId: string; step: core.CommitAct }>
+  | Act<'application', { deviceId: string; state: core.StandinState['application'] }>
+  | Act<'firewall', { deviceId: string; on: boolean }>
+  | Act<'update', { deviceId: string; firmware: string }>
+  | Act<'folder', { deviceId: string; clips: readonly string[] }>
+  | Act<'look_up_again' | 'scan', { deviceId: string }>
+  | Act<'synchronise', { linkId: string; direction: 'to_target' | 'from_target' }>
+  | Act<'start_ups', { mode: core.BenchState['startUps'] }>
+  | Act<'set_fault' | 'guess', { kind: core.FaultKind; deviceId: string }>
+  | Act<'clear_fault', { id: string }>
+  | Act<'rehearse' | 'give_up' | 'end_rehearsal' | 'stop_scan' | 'forget_heard'>;
+
+type Doers = { [Name in BenchAct['act']]: (wanted: Extract<BenchAct, { act: Name }>) => void | Promise<void> };
+
+/** Does acts on one site. Throws a plain Error that says why something cannot be done. */
+export class SiteActs {
+  readonly faults: Faults;
+  rehearsal: Rehearsal | undefined;
+  scanning: core.ScanState | null = null;
+  private stopScan: (() => void) | undefined;
+  private readonly site: Site;
+  private readonly random: () => number;
+  private readonly onFound: (hosts: core.FoundHost[]) => void;
+
+  constructor(site: Site, random: () => number, onFound: (hosts: core.FoundHost[]) => void) {
+    this.site = site;
+    this.random = random;
+    this.onFound = onFound;
+    this.faults = new Faults(site);
+    site.onBuilt = () => this.faults.setAgain();
+  }
+
+  async do(wanted: BenchAct): Promise<void> {
+    await (this.doers[wanted.act] as (wanted: BenchAct) => void | Promise<void>)(wanted);
+  }
+
+  private readonly doers: Doers = {
+    restart: ({ deviceIds }) => this.site.restart(deviceIds),
+    factory: ({ deviceIds }) => this.rekey(deviceIds, resetToFactory),
+    follow_plan: ({ deviceIds }) => this.rekey(deviceIds, followPlan),
+    key_in: ({ deviceId, change }) => this.keyIn(this.unit(deviceId), change),
+    commit: ({ deviceId, step }) => this.commit(this.unit(deviceId), step),
+    application: ({ deviceId, state }) => this.change(deviceId, ({ memory }) => (memory.application = state)),
+    firewall: ({ deviceId, on }) => this.change(deviceId, ({ memory }) => (memory.firewall = on)),
+    update: ({ deviceId, firmware }) => this.update(this.unit(deviceId), firmware),
+    folder: ({ deviceId, clips }) => putFolder(this.unit(deviceId), clips),
+    look_up_again: ({ deviceId }) => this.change(deviceId, ({ memory }) => memory.lookedUp.clear()),
+    synchronise: ({ linkId, direction }) => synchronise(this.site, linkId, direction),
+    start_ups: ({ mode }) => void (this.site.startUps = mode),
+    set_fault: ({ kind, deviceId }) => void this.faults.set(kind, deviceId),
+    clear_fault: ({ id }) => this.faults.clear(id),
+    forget_heard: () => this.site.tap.forgetAddresses(),
+    scan: ({ deviceId }) => this.startScan(this.unit(deviceId)),
+    stop_scan: () => this.stopScan?.(),
+    rehearse: () => this.rehearse(),
+    guess: ({ kind, deviceId }) => this.rehearsal?.end({ kind, deviceId }),
+    give_up: () => this.rehearsal?.end(null),
+    end_rehearsal: () => void (this.rehearsal = undefined),
+  };
+
+  private change(deviceId: string, work: (standin: Standin) => unknown): void {
+    const standin = this.unit(deviceId);
+    work(standin);
+    this.site.refresh(standin);
+  }
+
+  private unit(deviceId: string): Standin {
+    const standin = this.site.standins.get(deviceId);
+    if (!standin) throw new Error('there is no such unit on the bench');
+    return standin;
+  }
+
+  private rekey(deviceIds: readonly string[], change: (standin: Standin) => void): void {
+    for (const id of deviceIds) change(this.unit(id));
+    this.site.restart(deviceIds.filter((id) => this.unit(id).memory.powered));
+  }
+
+  private keyIn(standin: Standin, change: KeyedChange): void {
+    if (!isUp(standin)) throw new Error('it has to be switched on to key something in');
+    if (keyIn(standin, change)) this.site.refresh(standin);
+  }
+
+  private commit(standin: Standin, step: core.CommitAct): void {
+    const outcome = doAct(standin, step);
+    if (outcome === 'refresh') this.site.refresh(standin);
+    if (outcome === 'restart') this.site.restart([standin.device.id]);
+  }
+
+  /** Puts a version on over the network, from the technician's computer: only where that reaches the unit. */
+  private async update(standin: Standin, firmware: string): Promise<void> {
+    const computer = this.technician();
+    const target = standin.host.adapters.flatMap(({ addresses }) => addresses)[0];
+    if (!target || (await computer.host.ping(target.ip)) === undefined)
+      throw new Error(`${computer.device.name} does not reach ${standin.device.name}`);
+    putFirmware(standin, firmware);
+    this.site.restart([standin.device.id]);
+  }
+
+  private technician(): Standin {
+    const found = [...this.site.standins.values()].find(
+      (standin) => standin.type.kind === 'computer' && standin.type.form === 'unit' && isUp(standin),
+    );
+    if (!found) throw new Error('no computer of a technician is switched on');
+    return found;
+  }
+
+  private startScan(standin: Standin): void {
+    if (this.scanning?.running) throw new Error('a scan is under way');
+    if (!isUp(standin)) throw new Error(`${standin.device.name} is not switched on`);
+    const wire = benchWire(standin.host);
+    let stopped = false;
+    this.stopScan = () => (stopped = true);
+    const { show } = this.site.plan;
+    const adapter = standin.type.adapters[0]?.label ?? 'its adapter';
+    const outside = outsideOf(show, wire.adapters(), adapter);
+    this.scanning = { running: true, done: 0, total: 0, found: 0, stopped: false, from: standin.device.name, outside };
+    const ports = [...new Set([...this.site.standins.values()].flatMap(portsOf))];
+    void scan({
+      wire,
+      ports,
+      at: Date.now(),
+      isStopped: () => stopped,
+      tell: (progress) => (this.scanning = this.scanning && { ...this.scanning, ...progress }),
+    }).then((hosts) => {
+      this.scanning = this.scanning && { ...this.scanning, running: false, stopped };
+      this.onFound(hosts);
+    });
+  }
+
+  private async rehearse(): Promise<void> {
+    if (this.rehearsal && !this.rehearsal.state.result) this.rehearsal.end(null);
+    this.rehearsal = await Rehearsal.begin(this.site, this.faults, this.random, () => Date.now());
+    if (!this.rehearsal) throw new Error('no link works yet: switch the units on and mend what the plan has wrong');
+  }
+}
+
+const portsOf = ({ type }: Standin): number[] =>
+  type.services.flatMap(({ transport, receivePort }) => (transport === 'tcp' ? [receivePort] : []));
