@@ -142,6 +142,10 @@ export function outsideOf(show: Show, own: readonly WireAdapter[], adapter: stri
     const isIn = (ip: number) => ip >= base && ip < base + size;
     const units = core.rowsOf(show, 'addresses').filter(({ networkId }) => networkId === network.id);
     if (units.length === 0 || own.some(({ ip }) => isIn(ip))) return [];
+    if (network.owner === 'house')
+      return [
+        { network: network.name, units: units.length, setting: network.contact || 'ask the house for an address' },
+      ];
     const taken = new Set(core.rowsOf(show, 'addresses').flatMap(({ ip }) => (ip === null ? [] : [undotted(ip)])));
     let free = base + size - 2;
     while (free > base + 1 && taken.has(free)) free -= 1;

@@ -8,6 +8,7 @@ import type { Scheduler } from './ether/scheduler.ts';
 import { Switch } from './ether/switch.ts';
 import type { BenchPlan } from './plan.ts';
 import { isHostAddress, plannedSettings, type AddressSetting } from './setup.ts';
+import { startBehaviours } from './standins/behaviours/start-behaviours.ts';
 import { openServices } from './standins/open-services.ts';
 import { sound } from './standins/sound.ts';
 import { stateOf } from './standins/state-of.ts';
@@ -177,6 +178,8 @@ export class Site {
       sessions: new Map(),
       oscDoors: new Map(),
       streamDoors: new Map(),
+      guards: [],
+      followers: [],
       closers: [],
       report: (message) => this.report(standin, message),
     };
@@ -222,20 +225,15 @@ export class Site {
   private run(standin: Standin): void {
     const { computer } = standin;
     if (!computer) {
-      standin.host.admits = ({ transport, port }) =>
-        !standin.memory.firewall || this.isAllowed(standin, transport, port);
+      standin.host.admits = () => !standin.memory.firewall;
       this.takeAddresses(standin);
       this.serveAddresses(standin);
     }
     openServices(standin);
+    startBehaviours(this, standin);
     if (!computer)
       for (const program of this.standins.values())
-        if (program.computer === standin && isUp(program)) openServices(program);
-  }
-
-  /** Switched on, a firewall lets in what somebody allowed: nothing, until the exceptions are keyed in. */
-  private isAllowed(_standin: Standin, transport: string, _port: number): boolean {
-    return transport === 'icmp' ? false : false;
+        if (program.computer === standin && isUp(program)) this.run(program);
   }
 
   private takeAddresses(standin: Standin): void {
@@ -267,6 +265,7 @@ export class Site {
 
   private halt(standin: Standin): void {
     for (const close of standin.closers.splice(0)) close();
+    standin.guards.length = standin.followers.length = 0;
     for (const map of [standin.oscDoors, standin.streamDoors, standin.sessions, standin.crowdedOut]) map.clear();
     if (standin.computer) return;
     for (const client of standin.clients.splice(0)) client.stop();

@@ -29,7 +29,12 @@ export async function serve(config: Config, log: Logger, migrations: string): Pr
   const key = readKey(config.dataDir);
   await prepare(pool, key, migrations, log);
   const hub = new Hub();
-  const bench = new BenchProcess(config.benchEntry, log, () => room.forget());
+  const bench = new BenchProcess(config.benchEntry, log, {
+    death: () => room.forget(),
+    event: (event) => {
+      room.heed(event).catch((error: unknown) => log.warn({ err: error }, 'news of the bench lost'));
+    },
+  });
   const room: BenchRoom = new BenchRoom({ pool, key, bench, hub });
   const watch = watchRevisions(
     config.databaseUrl,

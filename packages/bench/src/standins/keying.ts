@@ -12,9 +12,9 @@ export type KeyedChange =
       readonly prefix: number;
       readonly gateway: string | null;
     }
-  | ({ readonly of: 'service'; readonly key: string; readonly password?: string | undefined } & Partial<
-      Pick<ServiceSetting, 'enabled' | 'receivePort' | 'sendPort' | 'sendTo' | 'login' | 'account'>
-    >);
+  | ({ readonly of: 'service'; readonly key: string } & {
+      readonly [Field in Exclude<keyof ServiceSetting, 'key'>]?: ServiceSetting[Field] | undefined;
+    });
 
 /**
  * Keys something in. Where the type asks for acts first it waits for them, and is lost with the power; otherwise it

@@ -25,17 +25,21 @@ const faceOf = (made: Site, id: string) =>
 describe('commands of the dictionary', () => {
   const commands = core
     .rowsOf(demoShow(), 'types')
-    .flatMap(({ services }) => services.flatMap((service) => service.commands));
+    .flatMap(({ services }) =>
+      services.flatMap(({ protocol, commands: own }) =>
+        own.map((command) => ({ command, between: protocol === 'osc' || protocol === 'http' ? '/' : ' ' })),
+      ),
+    );
 
   test('every command is found by its own address with the parts filled in, and by no other', () => {
-    for (const command of commands) {
+    for (const { command, between } of commands) {
       const address = command.address.replace(/\{\w+\}/g, '7');
-      expect([command.address, matchCommand([command], address, command.method)?.command.key]).toEqual([
+      expect([command.address, matchCommand([command], address, command.method, between)?.command.key]).toEqual([
         command.address,
         command.key,
       ]);
-      for (const wrong of [`${address}/more`, address.slice(0, -1), '', '/', address.toUpperCase()])
-        expect([wrong, matchCommand([command], wrong, command.method)]).toEqual([wrong, undefined]);
+      for (const wrong of [`${address}${between}more`, address.slice(0, -2), '', between, address.toUpperCase()])
+        expect([wrong, matchCommand([command], wrong, command.method, between)]).toEqual([wrong, undefined]);
       if (command.method) expect(matchCommand([command], address, 'DELETE')).toBeUndefined();
     }
     expect(commands.length).toBeGreaterThan(10);

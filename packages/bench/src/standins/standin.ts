@@ -80,6 +80,10 @@ export interface Standin {
   readonly oscDoors: Map<string, (bytes: Uint8Array, from: string, answer: (reply: OscPacket) => void) => void>;
   /** Takes one connection of a service over TCP from anywhere. */
   readonly streamDoors: Map<string, (stream: Duplex) => void>;
+  /** Asked before a command is done: false leaves it undone. */
+  readonly guards: ((command: show.Command, values: ReadonlyMap<string, string>) => boolean)[];
+  /** Told after a command was done. */
+  readonly followers: ((command: show.Command, values: ReadonlyMap<string, string>) => void)[];
   /** Undoes what its running services hold open. */
   readonly closers: (() => void)[];
 }
@@ -115,9 +119,11 @@ export function trip({ memory }: Standin, error: unknown): void {
  */
 export function act(standin: Standin, command: show.Command, values: ReadonlyMap<string, string>): string | undefined {
   if (standin.memory.application === 'no_show') return undefined;
+  if (!standin.guards.every((allows) => allows(command, values))) return undefined;
   for (const { parameter, value } of command.sets)
     standin.memory.face.set(filled(parameter, values), filled(value, values));
   standin.memory.lastAt = Date.now();
+  for (const follow of standin.followers) follow(command, values);
   return (
     command.sets.map(({ parameter, value }) => `${filled(parameter, values)} ${filled(value, values)}`).join(', ') ||
     command.label

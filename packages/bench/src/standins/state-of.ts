@@ -54,7 +54,7 @@ function menuOf(standin: Standin): Line[] {
   const addresses = host.adapters.flatMap((adapter) =>
     adapter.addresses.map(({ ip, prefix, gateway }): Line => [
       labelOf(type.adapters, adapter.key),
-      `${dotted(ip)} /${prefix}${gateway === null ? '' : ` by ${dotted(gateway)}`}`,
+      `${dotted(ip)} /${prefix}${gateway === null ? '' : ` via ${dotted(gateway)}`}`,
     ]),
   );
   const clashes = [...host.conflicts].map(([ip, mac]): Line => ['clash', `${dotted(ip)} is also at ${mac}`]);

@@ -23,7 +23,18 @@ export {
   typeSchema as typeShape,
 } from './device-type.ts';
 export { typeFileJsonSchema, typeFileSchema } from './type-file.ts';
-export { daySchema, idSchema, loginMethods, powerFeeds, systems } from './scalars.ts';
+export {
+  daySchema,
+  idSchema,
+  ipSchema,
+  loginMethods,
+  loginSchema,
+  portSchema,
+  powerFeeds,
+  prefixSchema,
+  shortText,
+  systems,
+} from './scalars.ts';
 export { applyChange, changeSchema, conflictsOf, contentOf, inverseOf, modernised, written } from './change.ts';
 export { changeOf, insertRow, removeRow, updateRow } from './edits.ts';
 export { danglingReferences, planRemove } from './references.ts';

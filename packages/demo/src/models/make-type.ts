@@ -92,6 +92,28 @@ export function httpService(
   };
 }
 
+/** A session of network MIDI; commands are messages in words. */
+export const midiService = (key: string, label: string, commands: CommandContent[]): ServiceContent => ({
+  key,
+  label,
+  protocol: 'midi',
+  transport: 'udp',
+  receivePort: 5004,
+  sendPort: null,
+  logins: ['none'],
+  onByDefault: true,
+  lowestFirmware: null,
+  commands,
+});
+
+/** One command a line over TCP. */
+export const textService = (port: number, commands: CommandContent[]): ServiceContent => ({
+  ...midiService('text', 'text control', commands),
+  protocol: 'text',
+  transport: 'tcp',
+  receivePort: port,
+});
+
 export const pictureIn = (key: string, label: string, connector: 'sdi' | 'hdmi') =>
   ({ key, label, adapter: null, role: 'video', connector }) as const;
 export const usb = (key = 'usb', label = 'USB') =>

@@ -3,8 +3,10 @@ import {
   httpService,
   lanSocket,
   makeType,
+  midiService,
   oscService,
   pictureIn,
+  textService,
   usb,
   type TypeContent,
 } from './make-type.ts';
@@ -28,6 +30,32 @@ export const switcher = makeType({
   ],
   startsInSeconds: 30,
   most: { sources: 8, controllers: null },
+  services: [
+    httpService({ port: 8090, logins: ['none'] }, [
+      command({
+        key: 'cut',
+        label: 'Take an input on air',
+        method: 'PUT',
+        address: '/on-air/{input}',
+        args: [{ name: 'input', type: 'i', min: 1, max: 8, example: 5 }],
+        sets: [{ parameter: 'on air', value: '{input}' }],
+        reply: { address: '/on-air', args: ['{input}'] },
+      }),
+      command({
+        key: 'take-delay',
+        label: 'Set the take delay of playout',
+        method: 'PUT',
+        address: '/take-delay/{frames}',
+        args: [{ name: 'frames', type: 'i', min: 0, max: 250, example: 10, unit: 'frames' }],
+        sets: [{ parameter: 'take delay', value: '{frames} frames' }],
+        reply: { address: '/take-delay', args: ['{frames}'] },
+      }),
+    ]),
+  ],
+  face: [
+    { parameter: 'on air', start: '1' },
+    { parameter: 'take delay', start: '0 frames' },
+  ],
   features: [
     { key: 'callers', label: 'take callers without a gateway', lowest: '9.0', bundle: null },
     { key: 'decks', label: 'drive playout machines', lowest: '8.4', bundle: null },
@@ -141,13 +169,53 @@ const cueTarget = (
         sets: [{ parameter: 'item', value: '—' }],
         reply: { address: `/${root}/now`, args: ['0'] },
       }),
+      command({
+        key: 'follow',
+        label: 'Follow a linked computer',
+        address: `/${root}/follow/{from}/{to}`,
+        args: [
+          { name: 'from', type: 'i' as const, min: 0, max: 9999, example: 1 },
+          { name: 'to', type: 'i' as const, min: 1, max: 9999, example: 2 },
+        ],
+        sets: [{ parameter: 'item', value: '{to}' }],
+      }),
     ]),
   ],
   face: [{ parameter: 'item', start: '—' }],
 });
 
+const mediaCommands = cueTarget('media-server', 'Media server', 'media', 'media', {
+  receivePort: 4710,
+  sendPort: 4711,
+});
+
 export const mediaServer = makeType({
-  ...cueTarget('media-server', 'Media server', 'media', 'media', { receivePort: 4710, sendPort: 4711 }),
+  ...mediaCommands,
+  services: [
+    ...mediaCommands.services,
+    ...mediaCommands.services.map((service) => ({
+      ...service,
+      key: 'osc-stream',
+      label: 'OSC over TCP',
+      transport: 'tcp' as const,
+      receivePort: 4712,
+      sendPort: null,
+    })),
+    midiService('timecode', 'time code in', [
+      command({
+        key: 'source',
+        label: 'Choose the time code to follow',
+        address: 'program-change 1 {source}',
+        args: [{ name: 'source', type: 'i', min: 0, max: 127, example: 1 }],
+        sets: [{ parameter: 'follows', value: 'time code {source}' }],
+      }),
+    ]),
+  ],
+  face: [
+    { parameter: 'item', start: '—' },
+    { parameter: 'time code', start: 'none' },
+    { parameter: 'follows', start: 'any' },
+  ],
   adapters: [
     { key: 'lan', label: 'control' },
     { key: 'media', label: 'media' },
@@ -217,6 +285,26 @@ export const recorder = makeType({
   name: 'Network recorder',
   kind: 'recorder',
   most: { sources: 4, controllers: null },
+  services: [
+    textService(9700, [
+      command({
+        key: 'record',
+        label: 'Record',
+        address: 'record {name}',
+        args: [{ name: 'name', type: 's', example: 'final' }],
+        sets: [{ parameter: 'state', value: 'recording {name}' }],
+        reply: { address: 'recording {name}', args: [] },
+      }),
+      command({
+        key: 'stop',
+        label: 'Stop',
+        address: 'stop',
+        sets: [{ parameter: 'state', value: 'stopped' }],
+        reply: { address: 'stopped', args: [] },
+      }),
+    ]),
+  ],
+  face: [{ parameter: 'state', start: 'stopped' }],
   price: 1400,
   afterAddress: ['confirm_page'],
 });

@@ -1,4 +1,4 @@
-import { command, lanSocket, makeType, oscService, usb } from './make-type.ts';
+import { command, lanSocket, makeType, midiService, oscService, usb } from './make-type.ts';
 
 const cue = { name: 'cue', type: 'i', min: 1, max: 9999, example: 31 } as const;
 const fade = { name: 'fade', type: 'f', min: 0, max: 600, unit: 's', example: 4 } as const;
@@ -75,17 +75,35 @@ export const mixer = makeType({
         label: 'Set a channel’s level',
         address: '/mixer/channel/{channel}/level',
         args: [{ name: 'channel', type: 'i', min: 1, max: 32, example: 3 }, level],
-        sets: [
-          { parameter: 'channel', value: '{channel}' },
-          { parameter: 'level', value: '{level} dB' },
-        ],
+        sets: [{ parameter: 'fader {channel}', value: '{level} dB' }],
         reply: { address: '/mixer/channel/{channel}/level', args: ['{level}'] },
+      }),
+      command({
+        key: 'recall-scene',
+        label: 'Recall a scene',
+        address: '/mixer/scene/{scene}',
+        args: [{ name: 'scene', type: 'i', min: 1, max: 100, example: 1 }],
+        sets: [{ parameter: 'scene', value: '{scene}' }],
+        reply: { address: '/mixer/scene', args: ['{scene}'] },
+      }),
+    ]),
+    midiService('midi', 'network MIDI', [
+      command({
+        key: 'fader',
+        label: 'Move a fader',
+        address: 'control-change {channel} 7 {value}',
+        args: [
+          { name: 'channel', type: 'i', min: 1, max: 16, example: 3 },
+          { name: 'value', type: 'i', min: 0, max: 127, example: 90 },
+        ],
+        sets: [{ parameter: 'fader {channel}', value: '{value} of 127' }],
+        reply: { address: 'control-change {channel} 7 {value}', args: [] },
       }),
     ]),
   ],
   face: [
-    { parameter: 'channel', start: '—' },
-    { parameter: 'level', start: '—' },
+    { parameter: 'scene', start: '1' },
+    ...[1, 2, 3, 4].map((channel) => ({ parameter: `fader ${channel}`, start: '0 dB' })),
   ],
   matches: [{ model: 'stage-rack', rule: 'equal' }],
   afterAddress: ['confirm_page'],
@@ -135,8 +153,9 @@ export const faderBank = makeType({
   name: 'Fader bank',
   kind: 'fader-bank',
   factoryIp: '10.88.0.90',
-  drives: ['osc'],
+  drives: ['osc', 'midi'],
   sockets: [lanSocket, usb()],
+  face: [1, 2, 3, 4].map((channel) => ({ parameter: `fader ${channel}`, start: '0 dB' })),
   ways: [{ way: 'menu', note: 'hold its first key while switching on' }],
   afterAddress: ['confirm_entry', 'store', 'leave_setup'],
   chain: { most: 3, delayMs: 1 },
@@ -147,5 +166,7 @@ export const timecodeSource = makeType({
   model: 'timecode-source',
   name: 'Timecode source',
   kind: 'timecode',
+  drives: ['midi'],
+  face: [{ parameter: 'time code', start: '00:00:00:00' }],
   power: [{ feed: 'supply' }],
 });

@@ -1,7 +1,7 @@
-import type { BenchPlan, BenchRequest } from '@deep-patch/bench';
+import type { BenchAct, BenchEvent, BenchPlan, BenchRequest } from '@deep-patch/bench';
 import type { show as core } from '@deep-patch/core';
 import type { Pool } from 'pg';
-import { keepSounding } from '../db/observations.ts';
+import { keepFound, keepSounding } from '../db/observations.ts';
 import { openSecrets } from '../db/secrets.ts';
 import { loadShow } from '../db/shows.ts';
 import { Failure } from '../http/failure.ts';
@@ -31,6 +31,33 @@ export class BenchRoom {
 
   power(showId: string, deviceIds: readonly string[], on: boolean): Promise<core.BenchState> {
     return this.change({ kind: 'power', showId, deviceIds, on });
+  }
+
+  act(showId: string, wanted: BenchAct): Promise<core.BenchState> {
+    return this.change({ kind: 'act', showId, wanted });
+  }
+
+  /** The OSC addresses that were heard, in alphabetical order. */
+  addresses(showId: string): Promise<core.HeardAddress[]> {
+    return this.inTurn(showId, () => this.bench.ask({ kind: 'addresses', showId }));
+  }
+
+  /** What went over the simulated network lately, as a pcapng file. */
+  capture(showId: string): Promise<Buffer> {
+    return this.inTurn(showId, async () => {
+      const text = await this.bench.ask<string>({ kind: 'capture', showId });
+      return Buffer.from(text, 'base64');
+    });
+  }
+
+  /** What the bench tells by itself goes to the tabs; what a scan found is kept. */
+  async heed(event: BenchEvent): Promise<void> {
+    if (event.kind === 'state') this.tellState(event.state);
+    else if (event.kind === 'tap') this.hub.tell({ topic: 'tap', showId: event.news.showId, news: event.news });
+    else {
+      await keepFound(this.pool, event.showId, event.hosts);
+      this.hub.tell({ topic: 'seen', showId: event.showId });
+    }
   }
 
   jack(

@@ -2,6 +2,7 @@ import { show as core } from '@deep-patch/core';
 import express, { Router } from 'express';
 import { z } from 'zod';
 import { readInput } from '../http/read-input.ts';
+import { actSchema } from './act-schema.ts';
 import type { BenchRoom } from './bench-room.ts';
 
 export const powerSchema = z.strictObject({ deviceIds: z.array(core.idSchema).min(1).max(5000), on: z.boolean() });
@@ -28,6 +29,19 @@ export function benchRoutes(room: BenchRoom): Router {
   routes.post('/:showId/sound', async ({ params, body }, response) => {
     const { linkId } = readInput(soundSchema, body);
     response.json(await room.sound(params.showId, linkId));
+  });
+
+  routes.post('/:showId/acts', async ({ params, body }, response) => {
+    response.json(await room.act(params.showId, readInput(actSchema, body)));
+  });
+
+  routes.get('/:showId/addresses', async ({ params }, response) => {
+    response.json(await room.addresses(params.showId));
+  });
+
+  routes.get('/:showId/capture.pcapng', async ({ params }, response) => {
+    const bytes = await room.capture(params.showId);
+    response.attachment('bench.pcapng').type('application/octet-stream').send(bytes);
   });
 
   routes.post('/:showId/jacks', async ({ params, body }, response) => {

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { actSchema } from '../bench/act-schema.ts';
 import { jackSchema, powerSchema, soundSchema } from '../bench/routes.ts';
 import { newSecretSchema, newShowSchema, saveChangeSchema, stepSchema } from '../shows/schemas.ts';
 import { foundSchema } from '../found/schemas.ts';
@@ -125,8 +126,17 @@ export const apiRoutes: readonly Route[] = [
   },
   {
     method: 'post',
+    path: '/api/bench/{showId}/acts',
+    summary: 'Does something on the bench: keys in, breaks, mends, rehearses, scans',
+    body: actSchema,
+    refusals: ['BENCH_REFUSED'],
+  },
+  { method: 'get', path: '/api/bench/{showId}/addresses', summary: 'OSC addresses heard, with their range' },
+  { method: 'get', path: '/api/bench/{showId}/capture.pcapng', summary: 'What went over the network, as pcapng' },
+  {
+    method: 'post',
     path: '/api/bench/{showId}/jacks',
-    summary: 'Opens a stand-in’s OSC input on loopback',
+    summary: 'Opens a stand-in’s service on loopback',
     body: jackSchema,
     refusals: ['BENCH_REFUSED'],
   },

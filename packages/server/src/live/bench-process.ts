@@ -1,5 +1,5 @@
 import { fork, type ChildProcess } from 'node:child_process';
-import type { BenchRequest } from '@deep-patch/bench';
+import type { BenchEvent, BenchRequest } from '@deep-patch/bench';
 import type { Logger } from 'pino';
 import { Failure } from '../http/failure.ts';
 
@@ -12,6 +12,22 @@ interface Waiting {
   readonly timer: NodeJS.Timeout;
 }
 
+interface Answer {
+  readonly id?: number;
+  readonly ok?: boolean;
+  readonly value?: unknown;
+  readonly fault?: string;
+}
+
+export interface BenchHooks {
+  readonly death: () => void;
+  readonly event: (event: BenchEvent) => void;
+}
+
+/** The bench says in half a sentence why something cannot be done. */
+const refusal = (reason: string): Failure =>
+  new Failure('BENCH_REFUSED', { reason, detail: `${reason.charAt(0).toUpperCase()}${reason.slice(1)}.` });
+
 /** The bench in its own process: if it dies, open requests fail with a clear problem and it starts again by itself. */
 export class BenchProcess {
   private child: ChildProcess | undefined;
@@ -20,12 +36,12 @@ export class BenchProcess {
   private stopped = false;
   private readonly entry: string;
   private readonly log: Logger;
-  private readonly onDeath: () => void;
+  private readonly on: BenchHooks;
 
-  constructor(entry: string, log: Logger, onDeath: () => void) {
+  constructor(entry: string, log: Logger, on: BenchHooks) {
     this.entry = entry;
     this.log = log;
-    this.onDeath = onDeath;
+    this.on = on;
   }
 
   get pid(): number | undefined {
@@ -53,10 +69,14 @@ export class BenchProcess {
   private start(): ChildProcess {
     // a TypeScript entry runs through the loader that runs this process; the built one is plain JavaScript
     const child = fork(this.entry, { stdio: ['ignore', 'ignore', 'inherit', 'ipc'] });
-    child.on('message', (message: { id?: number; ok?: boolean; value?: unknown; fault?: string }) => {
+    child.on('message', (message: Answer & { event?: BenchEvent }) => {
+      if (message.event) {
+        this.on.event(message.event);
+        return;
+      }
       const open = message.id === undefined ? undefined : this.settle(message.id);
       if (message.ok) open?.done(message.value);
-      else open?.refuse(new Failure('BENCH_REFUSED', { reason: message.fault ?? '' }));
+      else open?.refuse(refusal(message.fault ?? 'it did not say why'));
     });
     child.on('exit', () => this.died(child));
     child.on('error', () => this.died(child));
@@ -72,7 +92,7 @@ export class BenchProcess {
     setTimeout(() => {
       if (!this.stopped) this.child ??= this.start();
     }, restartMs).unref();
-    this.onDeath();
+    this.on.death();
   }
 
   private settle(id: number): Waiting | undefined {

@@ -11,6 +11,7 @@ export type LiveMessage =
   | { readonly topic: 'presence'; readonly showId: string; readonly here: number }
   | { readonly topic: 'seen'; readonly showId: string }
   | { readonly topic: 'bench'; readonly showId: string; readonly state: core.BenchState | null }
+  | { readonly topic: 'tap'; readonly showId: string; readonly news: core.TapNews }
   | { readonly topic: 'database'; readonly away: boolean };
 
 const joinSchema = z.strictObject({ topic: z.literal('join'), showId: z.string().max(40).nullable() });

@@ -50,7 +50,7 @@ describe('the plan', () => {
     for (const table of core.tableNames)
       for (const row of core.rowsOf(show, table))
         expect(core.schemas[table].safeParse(core.contentOf(row)).error).toBeUndefined();
-    expect(Object.keys(show.devices)).toHaveLength(40);
+    expect(Object.keys(show.devices)).toHaveLength(41);
     const { body } = await server.call('GET', `${demo}/analysis`);
     expect((body['findings'] as { key: string }[]).map(({ key }) => key)).toEqual(
       analyse(show, core.nothingSeen, 0).findings.map(({ key }) => key),

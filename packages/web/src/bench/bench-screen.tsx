@@ -6,7 +6,9 @@ import { Empty, Loading } from '../parts/empty.tsx';
 import { ScreenHead } from '../parts/screen-head.tsx';
 import { StandinCard } from './standin-card.tsx';
 import { StandinPanel } from './standin-panel.tsx';
-import { HeardList } from './heard-list.tsx';
+import { RehearsalStrip } from './rehearsal-strip.tsx';
+import { ScanStrip } from './scan-strip.tsx';
+import { TapPanel } from './tap-panel.tsx';
 import { useBench } from './use-bench.ts';
 
 /** The simulated site: every unit as a stand-in that shows what it is doing, grouped by place. */
@@ -14,24 +16,53 @@ export function BenchScreen() {
   const show = useShow();
   const { showId } = useWorkspace();
   const { deviceId } = useParams();
-  const { bench, problem, load, power, openJack, closeJack } = useBench();
+  const { bench, problem, load, power, act, openJack, closeJack } = useBench();
   const devices = useMemo(() => core.devicesByName(show), [show]);
   const places = useMemo(
     () => [...core.groupBy(devices, ({ place }) => place)].sort(([a], [b]) => (a < b ? -1 : 1)),
     [devices],
   );
   const states = useMemo(() => new Map(bench?.standins.map((state) => [state.deviceId, state])), [bench]);
-  const up = [...states.values()].filter(({ status }) => status === 'up').length;
+  const up = [...states.values()].filter(({ powered }) => powered).length;
+  const computer = devices.find((device) => {
+    const type = core.typeOf(show, device);
+    return type?.kind === 'computer' && type.form === 'unit' && states.get(device.id)?.status === 'up';
+  });
   const all = devices.map(({ id }) => id);
   const chosen = deviceId === undefined ? undefined : show.devices[deviceId];
   const state = deviceId === undefined ? undefined : states.get(deviceId);
 
   return (
     <>
-      <ScreenHead
-        title="Bench"
-        summary={bench ? `${all.length} stand-ins · ${up} up` : 'a simulated site of stand-ins'}
-      >
+      <ScreenHead title="Bench" summary={bench ? summaryOf(bench, all.length, up) : 'a simulated site of stand-ins'}>
+        {bench && all.length > 0 && (
+          <label className="flex items-center gap-1.5 text-xs text-mute">
+            start-up times
+            <select
+              className="field-select h-8 w-28"
+              value={bench.startUps}
+              onChange={(event) => void act({ act: 'start_ups', mode: event.target.value })}
+            >
+              <option value="skipped">skipped</option>
+              <option value="real">real</option>
+            </select>
+          </label>
+        )}
+        {computer && (
+          <button
+            type="button"
+            className="act"
+            disabled={bench?.scan?.running}
+            onClick={() => void act({ act: 'scan', deviceId: computer.id })}
+          >
+            Scan from {computer.name}
+          </button>
+        )}
+        {up > 0 && !bench?.rehearsal && (
+          <button type="button" className="act" onClick={() => void act({ act: 'rehearse' })}>
+            Rehearse a fault
+          </button>
+        )}
         {up > 0 && (
           <button type="button" className="act" onClick={() => void power(all, false)}>
             All off
@@ -51,6 +82,8 @@ export function BenchScreen() {
       </ScreenHead>
       <div className="flex min-h-0 flex-1 border-t border-rule">
         <div className="flex min-w-0 flex-1 flex-col">
+          {bench?.rehearsal && <RehearsalStrip rehearsal={bench.rehearsal} act={act} />}
+          {bench?.scan && <ScanStrip key={String(bench.scan.running)} scan={bench.scan} act={act} />}
           <div className="min-h-0 flex-1 overflow-auto px-4.5 py-2" tabIndex={0} role="region" aria-label="Stand-ins">
             {problem && (
               <Empty text={`${problem.message}. ${problem.detail}`}>
@@ -84,7 +117,7 @@ export function BenchScreen() {
                 </section>
               ))}
           </div>
-          {bench && <HeardList heard={bench.heard} />}
+          {bench && all.length > 0 && <TapPanel heard={bench.heard} forget={() => act({ act: 'forget_heard' })} />}
         </div>
         {chosen && state && (
           <StandinPanel
@@ -92,6 +125,8 @@ export function BenchScreen() {
             device={chosen}
             state={state}
             jacks={bench?.jacks.filter((jack) => jack.deviceId === chosen.id) ?? []}
+            faults={bench?.faults ?? []}
+            act={act}
             power={power}
             openJack={openJack}
             closeJack={closeJack}
@@ -100,4 +135,9 @@ export function BenchScreen() {
       </div>
     </>
   );
+}
+
+function summaryOf({ faults }: core.BenchState, all: number, up: number): string {
+  const set = faults.length === 0 ? '' : ` · ${faults.length} ${faults.length === 1 ? 'fault' : 'faults'} set by you`;
+  return `${all} stand-ins · ${up} with power${set}`;
 }

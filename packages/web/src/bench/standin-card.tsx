@@ -15,6 +15,9 @@ const lamps = {
   fault: 'bg-error',
 } as const;
 
+const showsFace = (status: core.StandinState['status']): boolean =>
+  status !== 'no power' && status !== 'fault' && status !== 'starting';
+
 /** A unit with its small face: what its own screen would show. */
 export function StandinCard({
   device,
@@ -39,14 +42,14 @@ export function StandinCard({
         <span className="ml-auto text-xs whitespace-nowrap text-mute">{status}</span>
       </div>
       <p className="mt-1.5 flex h-5 items-baseline gap-2 truncate text-xs text-mute">
-        {status === 'up' && state
+        {state && showsFace(status)
           ? state.face
               .slice(0, 2)
               .map(([parameter, value], at) => (
                 <Face key={parameter} parameter={parameter} value={value} first={at === 0} />
               ))
           : '—'}
-        {status === 'up' && state?.face.length === 0 && 'ready'}
+        {state?.face.length === 0 && showsFace(status) && 'ready'}
       </p>
     </Link>
   );

@@ -3,20 +3,27 @@ import { useState } from 'react';
 import { Link } from 'react-router';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { DepthGlyph } from '../parts/depth-glyph.tsx';
+import { ApplicationSection } from './application-section.tsx';
+import { BreakSection } from './break-section.tsx';
+import { UnitMenu } from './unit-menu.tsx';
+import type { Act } from './use-bench.ts';
 
 interface Props {
   readonly device: show.Device;
   readonly state: core.StandinState;
   readonly jacks: readonly core.JackState[];
+  readonly faults: readonly core.SetFault[];
+  readonly act: Act;
   readonly power: (deviceIds: readonly string[], on: boolean) => Promise<void>;
   readonly openJack: (deviceId: string, serviceKey: string, replyTo: number | null) => Promise<void>;
   readonly closeJack: (port: number) => Promise<void>;
 }
 
 /** One stand-in: its own menu and face, its power, its links and the jacks for outside tools. */
-export function StandinPanel({ device, state, jacks, power, openJack, closeJack }: Props) {
+export function StandinPanel({ device, state, jacks, faults, act, power, openJack, closeJack }: Props) {
   const show = useShow();
   const { analysis, showId } = useWorkspace();
+  const type = core.typeOf(show, device);
   const links = core
     .rowsOf(show, 'links')
     .filter((link) => link.controllerId === device.id || link.targetId === device.id);
@@ -32,7 +39,7 @@ export function StandinPanel({ device, state, jacks, power, openJack, closeJack 
             {device.place} ·{' '}
             {state.status === 'up'
               ? `took in ${state.heard} ${state.heard === 1 ? 'message' : 'messages'}`
-              : state.status}
+              : statusWords(state)}
           </p>
         </div>
         <button
@@ -43,8 +50,10 @@ export function StandinPanel({ device, state, jacks, power, openJack, closeJack 
           {state.powered ? 'Cut its power' : 'Power on'}
         </button>
       </div>
-      <Rows title="Its own menu" rows={state.menu} />
+      {type && <UnitMenu device={device} type={type} state={state} act={act} />}
       {state.face.length > 0 && <Rows title="Its screen" rows={state.face} />}
+      {type && <ApplicationSection device={device} type={type} state={state} act={act} />}
+      {type && <BreakSection deviceId={device.id} type={type} faults={faults} act={act} />}
       <section className="grid gap-1">
         <h3 className="text-xs font-semibold text-mute">Links from and to here</h3>
         {links.length === 0 && <p className="text-mute">None planned.</p>}
@@ -68,6 +77,10 @@ export function StandinPanel({ device, state, jacks, power, openJack, closeJack 
   );
 }
 
+function statusWords({ status, readyInMs }: core.StandinState): string {
+  return readyInMs === null ? status : `starting, ${Math.ceil(readyInMs / 1000)} s to go`;
+}
+
 function Rows({ title, rows }: { title: string; rows: readonly (readonly [string, string])[] }) {
   return (
     <section>
@@ -87,34 +100,42 @@ function Rows({ title, rows }: { title: string; rows: readonly (readonly [string
 function Jacks({ device, jacks, openJack, closeJack }: Pick<Props, 'device' | 'jacks' | 'openJack' | 'closeJack'>) {
   const show = useShow();
   const [replyTo, setReplyTo] = useState('');
-  const osc = core.typeOf(show, device)?.services.filter(({ protocol }) => protocol === 'osc') ?? [];
-  if (osc.length === 0) return null;
+  const open = core.typeOf(show, device)?.services.filter(({ protocol }) => protocol !== 'midi') ?? [];
+  if (open.length === 0) return null;
   const wanted = /^\d{1,5}$/.test(replyTo) && Number(replyTo) <= 65_535 && Number(replyTo) > 0 ? Number(replyTo) : null;
   return (
     <section className="grid gap-2">
       <h3 className="text-xs font-semibold text-mute">Open to outside tools</h3>
-      {jacks.map(({ host, port, serviceKey, replyTo: back }) => (
-        <div key={port} className="flex items-center gap-2">
-          <span>
-            Aim the tool at{' '}
-            <code className="text-base">
-              {host}:{port}
-            </code>
-            <span className="block text-xs text-mute">
-              {back === null ? 'replies go back to where it sends from' : `replies go to ${host}:${back}`}
+      {jacks.map(({ host, port, serviceKey, replyTo: back }) => {
+        const service = open.find(({ key }) => key === serviceKey);
+        return (
+          <div key={port} className="flex items-center gap-2">
+            <span>
+              {service?.label ?? serviceKey}: aim the tool at{' '}
+              <code className="text-base">
+                {service?.protocol === 'http' && 'http://'}
+                {host}:{port}
+              </code>
+              <span className="block text-xs text-mute">
+                {service?.transport === 'tcp'
+                  ? 'over TCP; replies come on the same connection'
+                  : back === null
+                    ? 'replies go back to where it sends from'
+                    : `replies go to ${host}:${back}`}
+              </span>
             </span>
-          </span>
-          <button
-            type="button"
-            className="act-quiet btn-xs ml-auto"
-            onClick={() => void closeJack(port)}
-            aria-label={`Close the ${serviceKey} jack on ${port}`}
-          >
-            Close
-          </button>
-        </div>
-      ))}
-      <div className="flex items-end gap-2">
+            <button
+              type="button"
+              className="act-quiet btn-xs ml-auto"
+              onClick={() => void closeJack(port)}
+              aria-label={`Close the ${serviceKey} jack on ${port}`}
+            >
+              Close
+            </button>
+          </div>
+        );
+      })}
+      <div className="flex flex-wrap items-end gap-2">
         <label className="grid gap-1 text-xs text-mute">
           Replies to port, if fixed
           <input
@@ -124,9 +145,9 @@ function Jacks({ device, jacks, openJack, closeJack }: Pick<Props, 'device' | 'j
             inputMode="numeric"
           />
         </label>
-        {osc.map(({ key }) => (
+        {open.map(({ key, label }) => (
           <button key={key} type="button" className="act btn-xs" onClick={() => void openJack(device.id, key, wanted)}>
-            Open its OSC input
+            Open its {label}
           </button>
         ))}
       </div>

@@ -4,6 +4,10 @@ import type { show as core } from '@deep-patch/core';
 import { useNotices } from '../live/notices.tsx';
 import { useWorkspace } from '../live/workspace.tsx';
 
+/** What the bench does when asked; the server checks the rest of it. */
+export type BenchAct = { readonly act: string } & Readonly<Record<string, unknown>>;
+export type Act = (wanted: BenchAct) => Promise<void>;
+
 /** The bench of this show: asked for once, told of every change after that, asked for again when it started anew. */
 export function useBench() {
   const { showId, bench, setBench, connection } = useWorkspace();
@@ -40,6 +44,7 @@ export function useBench() {
     [showId, setBench, tell],
   );
   const power = useCallback((deviceIds: readonly string[], on: boolean) => ask('power', { deviceIds, on }), [ask]);
+  const act = useCallback((wanted: BenchAct) => ask('acts', wanted), [ask]);
   const openJack = useCallback(
     (deviceId: string, serviceKey: string, replyTo: number | null) => ask('jacks', { deviceId, serviceKey, replyTo }),
     [ask],
@@ -54,5 +59,5 @@ export function useBench() {
     },
     [showId, setBench, tell],
   );
-  return { bench: bench ?? undefined, problem, load, power, openJack, closeJack };
+  return { bench: bench ?? undefined, problem, load, power, act, openJack, closeJack };
 }

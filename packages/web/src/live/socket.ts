@@ -6,6 +6,7 @@ export type LiveMessage =
   | { topic: 'presence'; showId: string; here: number }
   | { topic: 'seen'; showId: string }
   | { topic: 'bench'; showId: string; state: core.BenchState | null }
+  | { topic: 'tap'; showId: string; news: core.TapNews }
   | { topic: 'database'; away: boolean };
 
 export type Connection = 'connecting' | 'open' | 'lost';

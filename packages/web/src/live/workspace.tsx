@@ -5,6 +5,7 @@ import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { api, asProblem, type Problem } from './api.ts';
 import { newId, ownAuthor } from './identity.ts';
 import { useNotices } from './notices.tsx';
+import { takeTapNews } from './tap-store.ts';
 import { catchUp, historyKey, seenKey, showKey } from './snapshot.ts';
 import { openSocket, type Connection } from './socket.ts';
 import { useAnalysis } from './use-analysis.ts';
@@ -104,6 +105,7 @@ export function WorkspaceProvider({ showId, children }: { showId: string; childr
         else if (message.topic === 'presence') setHere(message.here);
         else if (message.topic === 'seen') void client.invalidateQueries({ queryKey: seenKey(showId) });
         else if (message.topic === 'bench') setBench(message.state);
+        else if (message.topic === 'tap') takeTapNews(message.news);
         else {
           setDatabaseAway(message.away);
           if (wasAway && !message.away) tell({ text: 'The database answers again.' });

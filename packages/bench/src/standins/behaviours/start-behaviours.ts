@@ -1,0 +1,13 @@
+import type { Site } from '../../site.ts';
+import type { Standin } from '../standin.ts';
+import { moveTogether } from './linked-computers.ts';
+import { startsPlayout } from './switcher.ts';
+import { sendTimecode } from './timecode.ts';
+
+/** What some kinds of units do by themselves, beside what they are told. */
+export function startBehaviours(site: Site, standin: Standin): void {
+  if (standin.memory.application === 'closed') return;
+  if (standin.type.kind === 'switcher' && standin.type.form === 'unit') startsPlayout(site, standin);
+  if (standin.type.kind === 'timecode') sendTimecode(site, standin);
+  if (standin.device.features.includes('linked')) moveTogether(site, standin);
+}

@@ -1,0 +1,56 @@
+import type { BenchAct } from '@deep-patch/bench';
+import { show as core } from '@deep-patch/core';
+import { z } from 'zod';
+
+const unit = { deviceId: core.idSchema };
+const units = { deviceIds: z.array(core.idSchema).min(1).max(5000) };
+const act = <Name extends string, Shape extends z.ZodRawShape>(name: Name, shape: Shape) =>
+  z.strictObject({ act: z.literal(name), ...shape });
+
+const keyedSchema = z.discriminatedUnion('of', [
+  z.strictObject({
+    of: z.literal('address'),
+    adapter: core.idSchema,
+    method: z.enum(['static', 'dhcp', 'self']),
+    ip: core.ipSchema.nullable(),
+    prefix: core.prefixSchema,
+    gateway: core.ipSchema.nullable(),
+  }),
+  z.strictObject({
+    of: z.literal('service'),
+    key: core.idSchema,
+    enabled: z.boolean().optional(),
+    receivePort: core.portSchema.optional(),
+    sendPort: core.portSchema.nullable().optional(),
+    sendTo: core.ipSchema.nullable().optional(),
+    login: core.loginSchema.nullable().optional(),
+    account: core.shortText.nullable().optional(),
+    password: core.shortText.optional(),
+  }),
+]);
+const guess = { kind: z.enum(core.faultKinds), ...unit };
+
+/** Everything that may be done on a bench beside power, soundings and jacks. */
+export const actSchema = z.discriminatedUnion('act', [
+  act('restart', units),
+  act('factory', units),
+  act('follow_plan', units),
+  act('key_in', { ...unit, change: keyedSchema }),
+  act('commit', { ...unit, step: z.enum(core.commitActs) }),
+  act('application', { ...unit, state: z.enum(['ready', 'no_show', 'closed']) }),
+  act('firewall', { ...unit, on: z.boolean() }),
+  act('update', { ...unit, firmware: z.string().regex(/^\d+(\.\d+){0,3}$/, 'A version such as 2.1') }),
+  act('folder', { ...unit, clips: z.array(core.shortText.min(1)).max(500) }),
+  act('look_up_again', unit),
+  act('synchronise', { linkId: core.idSchema, direction: z.enum(['to_target', 'from_target']) }),
+  act('start_ups', { mode: z.enum(['skipped', 'real']) }),
+  act('set_fault', guess),
+  act('clear_fault', { id: z.string().max(20) }),
+  act('rehearse', {}),
+  act('guess', guess),
+  act('give_up', {}),
+  act('end_rehearsal', {}),
+  act('scan', unit),
+  act('stop_scan', {}),
+  act('forget_heard', {}),
+]) satisfies z.ZodType<BenchAct>;

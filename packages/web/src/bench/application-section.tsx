@@ -1,0 +1,69 @@
+import type { show as core } from '@deep-patch/core';
+import { useState } from 'react';
+import type { Act } from './use-bench.ts';
+
+interface Props {
+  readonly device: core.Device;
+  readonly type: core.DeviceType;
+  readonly state: core.StandinState;
+  readonly act: Act;
+}
+
+/** What runs on a unit: its application, a computer's firewall, and the version that is on it. */
+export function ApplicationSection({ device, type, state, act }: Props) {
+  const isComputer = type.ways.some(({ way }) => way === 'system');
+  const hasApplication = (isComputer || type.form === 'program') && type.services.length > 0;
+  const [firmware, setFirmware] = useState('');
+  return (
+    <section className="grid gap-2">
+      <h3 className="text-xs font-semibold text-mute">What runs on it</h3>
+      {hasApplication && (
+        <label className="flex items-center gap-2">
+          <span className="w-24 text-mute">application</span>
+          <select
+            className="field-select h-7"
+            value={state.application}
+            onChange={(event) => void act({ act: 'application', deviceId: device.id, state: event.target.value })}
+          >
+            <option value="ready">open, with a show</option>
+            <option value="no_show">open, no show</option>
+            <option value="closed">closed</option>
+          </select>
+        </label>
+      )}
+      {isComputer && (
+        <label className="flex items-center gap-2">
+          <span className="w-24 text-mute">firewall</span>
+          <input
+            type="checkbox"
+            className="toggle toggle-sm"
+            checked={state.firewall}
+            onChange={(event) => void act({ act: 'firewall', deviceId: device.id, on: event.target.checked })}
+          />
+          <span className="text-mute">{state.firewall ? 'lets nothing in' : 'off'}</span>
+        </label>
+      )}
+      <form
+        className="flex items-center gap-2"
+        onSubmit={(event) => {
+          event.preventDefault();
+          void act({ act: 'update', deviceId: device.id, firmware });
+          setFirmware('');
+        }}
+      >
+        <span className="w-24 text-mute">version</span>
+        <code>{state.settings.firmware ?? 'not known'}</code>
+        <input
+          className="field key-num ml-auto h-7 w-20"
+          aria-label="Version to put on"
+          placeholder="2.1"
+          value={firmware}
+          onChange={(event) => setFirmware(event.target.value)}
+        />
+        <button type="submit" className="act btn-xs" disabled={!/^\d+(\.\d+){0,3}$/.test(firmware)}>
+          Put on
+        </button>
+      </form>
+    </section>
+  );
+}

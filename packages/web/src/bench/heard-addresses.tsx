@@ -1,0 +1,50 @@
+import type { show as core } from '@deep-patch/core';
+import { useQuery } from '@tanstack/react-query';
+import { api } from '../live/api.ts';
+import { useWorkspace } from '../live/workspace.tsx';
+import { Dialog } from '../parts/dialog.tsx';
+import { Empty, Loading } from '../parts/empty.tsx';
+import { PlainTable } from '../parts/plain-table.tsx';
+
+/** Every OSC address that was heard, in alphabetical order, with the range of its first number: ready for mapping. */
+export function HeardAddresses({ onClose, forget }: { onClose: () => void; forget: () => Promise<void> }) {
+  const { showId } = useWorkspace();
+  const heard = useQuery({
+    queryKey: ['heard', showId],
+    queryFn: () => api.get<core.HeardAddress[]>(`/bench/${showId}/addresses`),
+    refetchInterval: 1000,
+  });
+  const rows = heard.data ?? [];
+  return (
+    <Dialog title={`Addresses heard · ${rows.length}`} onClose={onClose} wide>
+      {heard.isPending && <Loading />}
+      {heard.isError && <Empty text="The bench does not answer. It starts again by itself: open this once more." />}
+      {heard.isSuccess && rows.length === 0 && (
+        <Empty text="No OSC message went over the network yet. Move each control once, and its address is here." />
+      )}
+      {rows.length > 0 && (
+        <>
+          <PlainTable
+            label="Addresses heard"
+            heads={['Address', 'Times', 'Last value', 'Least', 'Greatest']}
+            rows={rows.map(({ address, count, last, least, greatest }) => ({
+              id: address,
+              cells: [
+                <code key="address">{address}</code>,
+                count,
+                <code key="last">{last}</code>,
+                least === null ? '' : rounded(least),
+                greatest === null ? '' : rounded(greatest),
+              ],
+            }))}
+          />
+          <button type="button" className="act mt-4" onClick={() => void forget().then(() => heard.refetch())}>
+            Clear the list
+          </button>
+        </>
+      )}
+    </Dialog>
+  );
+}
+
+const rounded = (value: number): string => String(Math.round(value * 1000) / 1000);
