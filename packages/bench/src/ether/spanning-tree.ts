@@ -15,6 +15,7 @@ interface PortState {
   role: Role;
   heard: { readonly bpdu: Bpdu; readonly at: number } | undefined;
   opensAt: number;
+  hadCarrier: boolean;
 }
 
 /**
@@ -42,14 +43,15 @@ export class SpanningTree {
   }
 
   add(port: SwitchPort): void {
-    this.ports.set(port, { port, role: 'designated', heard: undefined, opensAt: 0 });
+    this.ports.set(port, { port, role: 'designated', heard: undefined, opensAt: 0, hadCarrier: false });
   }
 
   /** Starts anew, as after power came. */
   start(): void {
     this.cancel?.();
     const opensAt = this.scheduler.now() + listensMs;
-    for (const state of this.ports.values()) Object.assign(state, { role: 'designated', heard: undefined, opensAt });
+    for (const state of this.ports.values())
+      Object.assign(state, { role: 'designated', heard: undefined, opensAt, hadCarrier: hasCarrier(state) });
     [this.root, this.cost] = [this.bridge, 0];
     this.hello();
   }
@@ -62,6 +64,7 @@ export class SpanningTree {
   forwards(port: SwitchPort): boolean {
     if (!this.active) return true;
     const state = this.ports.get(port);
+    if (state) this.heedCarrier(state);
     return !state || (state.role !== 'alternate' && this.scheduler.now() >= state.opensAt);
   }
 
@@ -75,16 +78,33 @@ export class SpanningTree {
   hear(port: SwitchPort, bpdu: Bpdu): void {
     const state = this.ports.get(port);
     if (!state) return;
+    this.heedCarrier(state);
     const known = state.heard?.bpdu;
     const replaces = !known || isSame(known, bpdu) || compare(bpdu, known) <= 0;
     if (replaces) state.heard = { bpdu, at: this.scheduler.now() };
     if (!known || !replaces || compare(bpdu, known) !== 0) this.decide();
+    if (bpdu.change && state.role !== 'alternate') {
+      this.onChange();
+      this.tellChange(port);
+    }
+  }
+
+  /** A cable that was plugged in leads who knows where: its port stays shut until the neighbour had time to speak. */
+  private heedCarrier(state: PortState): void {
+    const now = hasCarrier(state);
+    if (now === state.hadCarrier) return;
+    state.hadCarrier = now;
+    state.heard = undefined;
+    state.opensAt = this.scheduler.now() + listensMs;
+    this.decide();
+    this.speak();
   }
 
   private hello(): void {
     if (this.isPowered() && this.active) {
       const now = this.scheduler.now();
       let forgot = false;
+      for (const state of this.ports.values()) this.heedCarrier(state);
       for (const state of this.ports.values())
         if (state.heard && now - state.heard.at > forgetsAfterMs) {
           state.heard = undefined;
@@ -96,14 +116,24 @@ export class SpanningTree {
     this.cancel = this.scheduler.after(helloMs, () => this.hello());
   }
 
-  private speak(): void {
+  /** Passed on along the tree, away from where it came from (IEEE 802.1w section 17.19.43). */
+  private tellChange(from?: SwitchPort): void {
     for (const { port, role } of this.ports.values())
-      if (role === 'designated' && port.cable)
-        port.cable.send(port, { to: bridgeGroup, from: this.bridge, vlan: null, body: this.says(port) });
+      if (port !== from && role !== 'alternate' && port.cable) this.send(port, true);
+  }
+
+  private speak(): void {
+    for (const { port, role } of this.ports.values()) if (role === 'designated' && port.cable) this.send(port, false);
+  }
+
+  private send(port: SwitchPort, change: boolean): void {
+    const body = { ...this.says(port), change };
+    port.cable?.send(port, { to: bridgeGroup, from: this.bridge, vlan: null, body });
   }
 
   private says(port: SwitchPort): Bpdu {
-    return { kind: 'bpdu', root: this.root, cost: this.cost, bridge: this.bridge, port: port.number };
+    const { root, cost, bridge } = this;
+    return { kind: 'bpdu', root, cost, bridge, port: port.number, change: false };
   }
 
   private decide(): void {
@@ -124,12 +154,15 @@ export class SpanningTree {
     if (this.summary() === before) return;
     this.onChange();
     this.speak();
+    this.tellChange();
   }
 
   private summary(): string {
     return [this.root, this.cost, ...[...this.ports.values()].map(({ role }) => role)].join(' ');
   }
 }
+
+const hasCarrier = ({ port }: PortState): boolean => port.cable?.hasCarrier() ?? false;
 
 /** The better message is the lesser: by root, cost, bridge and port (IEEE 802.1D section 8.6.2). */
 function compare(a: Bpdu, b: Bpdu): number {

@@ -69,6 +69,8 @@ export interface Bpdu {
   readonly cost: number;
   readonly bridge: string;
   readonly port: number;
+  /** Something moved: whoever hears it forgets where it learnt hosts to be. */
+  readonly change: boolean;
 }
 
 /** A layer 2 echo with the EtherType for local experiments (IEEE 802, 88-B5): is that adapter in this segment? */

@@ -47,9 +47,9 @@ const arpBytes = ({ asks, senderMac, senderIp, targetIp }: Arp): Uint8Array =>
 const probeBytes = ({ asks, id }: Probe): Uint8Array => Uint8Array.from([asks ? 1 : 0, ...u32(id)]);
 
 /** Bridges have the usual priority; times are those of IEEE 802.1D: age 20 s, hello 2 s, delay 15 s. */
-const bpduBytes = ({ root, cost, bridge, port }: Bpdu): Uint8Array =>
+const bpduBytes = ({ root, cost, bridge, port, change }: Bpdu): Uint8Array =>
   Uint8Array.from([
-    ...[0x42, 0x42, 0x03, 0, 0, 0, 0, 0],
+    ...[0x42, 0x42, 0x03, 0, 0, 0, 0, change ? 1 : 0],
     ...[0x80, 0x00, ...macBytes(root)],
     ...u32(cost),
     ...[0x80, 0x00, ...macBytes(bridge)],
@@ -139,9 +139,13 @@ const u16 = (value: number): number[] => [(value >>> 8) & 255, value & 255];
 const u32 = (value: number): number[] => [...u16(value >>> 16), ...u16(value)];
 const macBytes = (mac: string): number[] => mac.split(':').map((part) => parseInt(part, 16));
 
+/** Headers of IPv4 and of what it carries. */
+const heads = { udp: 28, tcp: 40 } as const;
+
 /** The length of a frame on the cable in bytes, for its time there: with padding, check sequence, preamble and gap. */
 export function wireBytes({ vlan, body }: Frame): number {
   const tag = vlan === null ? 0 : 4;
-  const inner = body.kind === 'ip' && body.payload.kind !== 'icmp' ? 40 + body.payload.bytes.length : 46;
+  const inner =
+    body.kind === 'ip' && body.payload.kind !== 'icmp' ? heads[body.payload.kind] + body.payload.bytes.length : 46;
   return Math.max(shortestFrame, 14 + tag + inner) + 24;
 }

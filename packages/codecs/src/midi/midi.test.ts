@@ -1,0 +1,195 @@
+import fc from 'fast-check';
+import { describe, expect, test } from 'vitest';
+import {
+  fullFrame,
+  midiFromWords,
+  midiWords,
+  MtcReader,
+  quarterFrame,
+  readRtpMidi,
+  readWake,
+  SlipReader,
+  writeMidiPacket,
+  writeSession,
+  writeSlip,
+  writeWake,
+  type MidiMessage,
+  type MtcTime,
+  type SessionPacket,
+} from '../index.ts';
+
+const u32 = fc.nat({ max: 0xffffffff });
+const data = fc.nat({ max: 127 });
+const message: fc.Arbitrary<MidiMessage> = fc.oneof(
+  fc
+    .tuple(fc.constantFrom(0x80, 0x90, 0xa0, 0xb0, 0xe0), fc.nat(15), data, data)
+    .map(([kind, channel, a, b]) => [kind | channel, a, b]),
+  fc.tuple(fc.constantFrom(0xc0, 0xd0), fc.nat(15), data).map(([kind, channel, a]) => [kind | channel, a]),
+  data.map((value) => [0xf1, value]),
+  fc.array(data, { maxLength: 30 }).map((bytes) => [0xf0, ...bytes, 0xf7]),
+  fc.constantFrom([0xf8], [0xfa], [0xfc]),
+);
+
+describe('RTP-MIDI', () => {
+  test('what is written is read again, whatever the messages and times', () => {
+    fc.assert(
+      fc.property(
+        fc.array(fc.record({ delta: fc.nat({ max: 0x0fffffff }), bytes: message }), { minLength: 1, maxLength: 20 }),
+        fc.nat({ max: 0xffff }),
+        u32,
+        u32,
+        (messages, seq, timestamp, ssrc) => {
+          const read = readRtpMidi(writeMidiPacket({ seq, timestamp, ssrc, messages }));
+          const [first, ...rest] = messages;
+          const expected = [{ delta: 0, bytes: first?.bytes }, ...rest];
+          expect(read).toEqual({ ok: true, packet: { kind: 'midi', seq, timestamp, ssrc, messages: expected } });
+        },
+      ),
+    );
+  });
+
+  test('a packet written by hand after RFC 6295 figures 2 and 3: running status, a delta of two bytes, a journal behind', () => {
+    const list = [0x90, 60, 100, 0x81, 0x00, 62, 0x40, 0x05, 0x80, 60, 0];
+    const bytes = [
+      0x80,
+      0x61,
+      0x12,
+      0x34,
+      0,
+      0,
+      1,
+      0,
+      0xca,
+      0xfe,
+      0xba,
+      0xbe,
+      0x40 | list.length,
+      ...list,
+      0x20,
+      1,
+      2,
+      3,
+    ];
+    expect(readRtpMidi(Uint8Array.from(bytes))).toEqual({
+      ok: true,
+      packet: {
+        kind: 'midi',
+        seq: 0x1234,
+        timestamp: 256,
+        ssrc: 0xcafebabe,
+        messages: [
+          { delta: 0, bytes: [0x90, 60, 100] },
+          { delta: 128, bytes: [0x90, 62, 0x40] },
+          { delta: 5, bytes: [0x80, 60, 0] },
+        ],
+      },
+    });
+  });
+
+  test('session commands come back as they went', () => {
+    const packets: SessionPacket[] = [
+      { kind: 'invite', token: 7, ssrc: 0xffffffff, name: 'Fader bank, öst' },
+      { kind: 'accept', token: 7, ssrc: 1, name: 'Mixer' },
+      { kind: 'refuse', token: 7, ssrc: 1, name: '' },
+      { kind: 'leave', token: 7, ssrc: 1, name: '' },
+      { kind: 'clock', ssrc: 9, count: 2, times: [1, 2 ** 40 + 5, 3] },
+      { kind: 'feedback', ssrc: 9, seq: 65_535 },
+      { kind: 'rate', ssrc: 9, rate: 1000 },
+    ];
+    for (const packet of packets) expect(readRtpMidi(writeSession(packet))).toEqual({ ok: true, packet });
+    expect([...writeSession({ kind: 'invite', token: 1, ssrc: 2, name: 'a' })]).toEqual([
+      ...[0xff, 0xff, 0x49, 0x4e, 0, 0, 0, 2, 0, 0, 0, 1, 0, 0, 0, 2, 0x61, 0],
+    ]);
+  });
+
+  test('hostile packets are told from good ones and never throw', () => {
+    for (const bytes of [
+      [],
+      [0xff, 0xff],
+      [0xff, 0xff, 0x49, 0x4e, 0, 0, 0, 3, 0, 0, 0, 0, 0, 0, 0, 0],
+      [0x80, 0x61, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0x0f, 0x90],
+      [0x80, 0x61, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 2, 60, 100],
+      [0x80, 0x61, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 2, 0xf0, 1],
+      [0x80, 0x21, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0],
+    ])
+      expect([bytes, readRtpMidi(Uint8Array.from(bytes)).ok]).toEqual([bytes, false]);
+    fc.assert(
+      fc.property(fc.uint8Array({ maxLength: 80 }), (bytes) => {
+        bytes.set([0x80, 0x61].slice(0, bytes.length));
+        expect(typeof readRtpMidi(bytes).ok).toBe('boolean');
+      }),
+      { numRuns: 2000 },
+    );
+  });
+});
+
+describe('MIDI in words', () => {
+  test('channel messages are the same in words and back', () => {
+    fc.assert(
+      fc.property(message, (bytes) => {
+        if ((bytes[0] ?? 0) < 0xf0) expect(midiFromWords(midiWords(bytes))).toEqual(bytes);
+      }),
+    );
+    expect(midiWords([0xe0, 0, 64])).toBe('pitch-bend 1 0');
+    for (const wrong of ['', 'note-on', 'note-on 17 1 1', 'note-on 1 128 0', 'control-change 1 7', 'hum 1 2 3'])
+      expect([wrong, midiFromWords(wrong)]).toEqual([wrong, undefined]);
+  });
+});
+
+describe('MIDI time code', () => {
+  const time: fc.Arbitrary<MtcTime> = fc.record({
+    hours: fc.nat(23),
+    minutes: fc.nat(59),
+    seconds: fc.nat(59),
+    frames: fc.nat(23),
+    rate: fc.constantFrom(0, 1, 2, 3),
+  });
+  test('eight quarter frames or one full frame tell the time, in either direction, and nothing before they are whole', () => {
+    fc.assert(
+      fc.property(time, fc.boolean(), (wanted, backwards) => {
+        const pieces = [0, 1, 2, 3, 4, 5, 6, 7].map((piece) => quarterFrame(piece, wanted));
+        const reader = new MtcReader();
+        const told = (backwards ? [...pieces].reverse() : pieces).map((each) => reader.push(each));
+        expect([told.slice(0, 7).every((each) => each === undefined), told[7]]).toEqual([true, wanted]);
+        expect(new MtcReader().push(fullFrame(wanted))).toEqual(wanted);
+      }),
+    );
+  });
+  test('a gap starts the count anew', () => {
+    const reader = new MtcReader();
+    const at: MtcTime = { hours: 1, minutes: 2, seconds: 3, frames: 4, rate: 1 };
+    for (const piece of [0, 1, 2, 5, 6, 7]) expect(reader.push(quarterFrame(piece, at))).toBeUndefined();
+  });
+});
+
+describe('packets in streams and wake messages', () => {
+  test('SLIP gives back every packet, in chunks of any size', () => {
+    fc.assert(
+      fc.property(
+        fc.array(fc.uint8Array({ minLength: 1, maxLength: 40 }), { maxLength: 6 }),
+        fc.integer({ min: 1, max: 9 }),
+        (packets, size) => {
+          const stream = packets.flatMap((packet) => [...writeSlip(packet)]);
+          const reader = new SlipReader();
+          const got: number[][] = [];
+          for (let at = 0; at < stream.length; at += size)
+            got.push(...reader.push(Uint8Array.from(stream.slice(at, at + size))).map((packet) => [...packet]));
+          expect(got).toEqual(packets.map((packet) => [...packet]));
+        },
+      ),
+    );
+    const reader = new SlipReader();
+    expect(reader.push(new Uint8Array(200_000).fill(1))).toEqual([]);
+    expect(reader.push(writeSlip(Uint8Array.of(5)))).toEqual([Uint8Array.of(5)]);
+  });
+
+  test('a wake message names the machine it is for, wherever it stands, and nothing else does', () => {
+    const bytes = writeWake('02:1e:70:00:00:0a');
+    expect([bytes.length, readWake(bytes), readWake(Uint8Array.from([1, 2, ...bytes, 9]))]).toEqual([
+      102,
+      '02:1e:70:00:00:0a',
+      '02:1e:70:00:00:0a',
+    ]);
+    expect([readWake(bytes.slice(0, 101)), readWake(new Uint8Array(5))]).toEqual([undefined, undefined]);
+  });
+});
