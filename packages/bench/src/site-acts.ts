@@ -107,6 +107,7 @@ export class SiteActs {
 
   /** Puts a version on over the network, from the technician's computer: only where that reaches the unit. */
   private async update(standin: Standin, firmware: string): Promise<void> {
+    await this.site.settled();
     const computer = this.technician();
     const target = standin.host.adapters.flatMap(({ addresses }) => addresses)[0];
     if (!target || (await computer.host.ping(target.ip)) === undefined)

@@ -184,6 +184,7 @@ export class Site {
       report: (message) => this.report(standin, message),
     };
     this.standins.set(device.id, standin);
+    if (bridge?.tree) bridge.tree.onSend = (frame) => this.tap.take(frame);
     if (computer) return;
     standin.host.onSend = (frame) => this.tap.take(frame);
     standin.host.routes = type.kind === 'router';

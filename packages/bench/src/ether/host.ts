@@ -42,6 +42,7 @@ interface Way {
 }
 
 const arpWaitMs = 400;
+const announceAgainMs = 2000;
 const loopback = 0x7f000001;
 const mostHops = 64;
 const everyHost = 0xffffffff;
@@ -192,8 +193,13 @@ export class Host {
     return taken;
   }
 
-  /** Tells everybody its addresses on an adapter, and hears of it when one of them has another owner. */
-  announce(adapter: Adapter): void {
+  /** Tells everybody its addresses, twice (RFC 5227 section 2.3), and hears of it when one of them has another owner. */
+  announce(adapter: Adapter, again = true): void {
+    const { addresses } = adapter;
+    if (again)
+      this.scheduler.after(announceAgainMs, () => {
+        if (adapter.addresses === addresses) this.announce(adapter, false);
+      });
     for (const { ip, tag } of adapter.addresses) this.sendArp(adapter, { asks: true, senderIp: ip, targetIp: ip }, tag);
   }
 

@@ -1,4 +1,4 @@
-import { bridgeGroup, type Bpdu } from '@deep-patch/codecs';
+import { bridgeGroup, type Bpdu, type Frame } from '@deep-patch/codecs';
 import type { SwitchPort } from './switch.ts';
 import type { Scheduler } from './scheduler.ts';
 
@@ -32,6 +32,8 @@ export class SpanningTree {
   private readonly bridge: string;
   private readonly isPowered: () => boolean;
   private readonly onChange: () => void;
+  /** Told of every message that leaves. */
+  onSend: ((frame: Frame) => void) | undefined;
   /** Switched off, its switch behaves like a plain one. */
   active = true;
 
@@ -128,7 +130,10 @@ export class SpanningTree {
 
   private send(port: SwitchPort, change: boolean): void {
     const body = { ...this.says(port), change };
-    port.cable?.send(port, { to: bridgeGroup, from: this.bridge, vlan: null, body });
+    if (!port.cable?.hasCarrier()) return;
+    const frame: Frame = { to: bridgeGroup, from: this.bridge, vlan: null, body };
+    this.onSend?.(frame);
+    port.cable.send(port, frame);
   }
 
   private says(port: SwitchPort): Bpdu {

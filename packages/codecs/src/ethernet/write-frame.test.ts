@@ -162,7 +162,7 @@ test('a DHCP message comes back as it went, and garbage is none', () => {
         { requiredKeys: ['type', 'transaction', 'clientMac', 'clientIp', 'yourIp'] },
       ),
       (message) => {
-        const bytes = writeDhcp(message as DhcpMessage);
+        const bytes = writeDhcp(message);
         expect(readDhcpMessage(new DataView(bytes.buffer))).toEqual(message);
         expect(readDhcpMessage(new DataView(bytes.buffer, 0, 200))).toBeUndefined();
       },
