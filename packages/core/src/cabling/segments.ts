@@ -11,6 +11,8 @@ import {
   type Show,
 } from '../show/index.ts';
 
+import { vlanReach, type VlanReach } from './vlan-reach.ts';
+
 /** Where an interface is plugged in: its own socket, the cable and the far end. */
 export interface Plug {
   readonly cable: Cable;
@@ -28,10 +30,12 @@ export interface Route {
 }
 
 export interface CablingFacts {
-  /** Interfaces of one broadcast domain carry one text; an unplugged interface has none. VLANs come with their room. */
+  /** Interfaces that cables and switches join carry one text; an unplugged interface has none. */
   readonly segmentOf: (interfaceId: string) => string | undefined;
   /** The segment of a switch, which may have no adapter of its own. */
   readonly segmentOfHub: (deviceId: string) => string | undefined;
+  /** What managed switches let through, where some network of the show has a VLAN. */
+  readonly vlans: () => VlanReach | undefined;
   readonly plugOf: (interfaceId: string) => Plug | undefined;
   /** The cables between two interfaces once loops are cut; undefined when none leads there. */
   readonly route: (fromInterface: string, toInterface: string) => Route | undefined;
@@ -78,11 +82,17 @@ export function cablingFacts(show: Show): CablingFacts {
   return {
     segmentOf: (id) => places.get(nodeOfInterface(id))?.root,
     segmentOfHub,
+    vlans: once(() => (rowsOf(show, 'networks').some(({ vlan }) => vlan !== null) ? vlanReach(show) : undefined)),
     plugOf: memo((id) => plugOf(show, show.interfaces[id], near.get(nodeOfInterface(id))?.[0]?.cable)),
     route: (from, to) => routeBetween(places, nodeOfInterface(from), nodeOfInterface(to)),
     freeSockets,
     roomiestHub: memo((segment) => hubs.find(({ id }) => segment === '' || segmentOfHub(id) === segment)),
   };
+}
+
+function once<Value>(make: () => Value): () => Value {
+  let made: { readonly value: Value } | undefined;
+  return () => (made ??= { value: make() }).value;
 }
 
 const adapterNode = (row: Interface): string => `${row.deviceId}/${row.adapter}`;

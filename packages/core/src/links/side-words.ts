@@ -74,11 +74,13 @@ function cableBetween(code: string, f: Facts): string {
 const segmentBetween = (code: string): string =>
   code === 'apart'
     ? 'no cable leads across'
-    : code === 'wireless_hop'
-      ? 'same segment, over wireless'
-      : code === 'same_machine'
-        ? 'same machine'
-        : 'same segment';
+    : code === 'other_vlan'
+      ? 'different VLANs'
+      : code === 'wireless_hop'
+        ? 'same segment, over wireless'
+        : code === 'same_machine'
+          ? 'same machine'
+          : 'same segment';
 
 function addressBetween(code: string): string {
   const between: Readonly<Record<string, string>> = {

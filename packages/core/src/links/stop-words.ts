@@ -36,6 +36,11 @@ export function stopWords({ layer, code, facts: f }: Pick<LayerResult, 'layer' |
       'They sit on separate switches, so neither discovery nor a direct message gets across.',
       'Join the two switches.',
     ],
+    'segment other_vlan': [
+      `${controller} ends up in VLAN ${some(f['leftVlan'])}, ${target} in VLAN ${some(f['rightVlan'])}.`,
+      'The switches keep them apart, whatever their addresses say.',
+      'Plan both on one network, or on networks of one VLAN.',
+    ],
     'segment wireless_hop': [
       'The way goes over wireless.',
       'Delay varies and packets get lost; a trigger may come late.',

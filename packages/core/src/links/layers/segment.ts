@@ -2,8 +2,8 @@ import { planPlugTogether } from '../../cabling/index.ts';
 import { fixWith } from '../../findings/index.ts';
 import { fail, pass, risky, type Layer } from '../layer.ts';
 
-/** Do the cables lead to one another? Discovery and direct delivery end at the edge of the broadcast domain. */
-export const segment: Layer = ({ show, cabling, route, sameMachine, from, to }) => {
+/** Do cables and VLANs lead to one another? Discovery and direct delivery end at the edge of the broadcast domain. */
+export const segment: Layer = ({ show, cabling, route, sameMachine, from, to, controller, target }) => {
   if (sameMachine) return pass('same_machine');
   const facts = { left: from.planned?.network.name ?? '', right: to.planned?.network.name ?? '' };
   const [near, far] = [from, to].map((end) => end.interface && cabling.segmentOf(end.interface.id));
@@ -11,5 +11,15 @@ export const segment: Layer = ({ show, cabling, route, sameMachine, from, to }) 
     const change = planPlugTogether(show, cabling, from.interface, to.interface);
     return fail('apart', facts, [fixWith(change?.label ?? '', change)]);
   }
+  const vlans = cabling.vlans();
+  const [own, its] = [from.planned?.network.vlan ?? null, to.planned?.network.vlan ?? null];
+  if (vlans && from.interface && to.interface && !vlans.joined(from.interface, own, to.interface, its))
+    return fail('other_vlan', {
+      ...facts,
+      controller: controller.name,
+      target: target.name,
+      leftVlan: own ?? vlans.vlanOf(from.interface) ?? '',
+      rightVlan: its ?? vlans.vlanOf(to.interface) ?? '',
+    });
   return route?.wireless ? risky('wireless_hop', facts) : pass('same_segment', facts);
 };
