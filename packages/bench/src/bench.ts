@@ -1,4 +1,4 @@
-import { oscWords, readOsc } from '@deep-patch/codecs';
+import { oscWords, readOsc, type OscPacket } from '@deep-patch/codecs';
 import type { show as core } from '@deep-patch/core';
 import { openJack, type Jack } from './jacks/open-jack.ts';
 import { startScheduler, type Scheduler } from './ether/scheduler.ts';
@@ -134,7 +134,7 @@ export class Bench {
       rev: site.rev,
       startUps: site.startUps,
       standins: site.states(),
-      heard: site.tap.lines.slice(-60),
+      heard: site.tap.last(60),
       jacks: jacks.map(({ close: _, ...jack }) => jack),
       faults: acts.faults.list(),
       rehearsal: acts.rehearsal?.state ?? null,
@@ -161,8 +161,9 @@ export class Bench {
       takeIn: (bytes, from, answer) => {
         const standin = unit();
         if (!standin) return;
-        this.tapJack(entry.site, standin, bytes, from);
-        standin.oscDoors.get(serviceKey)?.(bytes, from, answer);
+        const read = readOsc(bytes);
+        if (read.ok) this.tapJack(entry.site, standin, read.packet, from);
+        standin.oscDoors.get(serviceKey)?.(read, from, answer);
       },
       takeStream: (stream) => {
         const door = unit()?.streamDoors.get(serviceKey);
@@ -175,17 +176,15 @@ export class Bench {
   }
 
   /** No frame of the simulated network carries what comes through a jack. */
-  private tapJack({ tap }: Site, { device }: Standin, bytes: Uint8Array, from: string): void {
-    const read = readOsc(bytes);
-    if (!read.ok) return;
-    tap.measure(read.packet);
+  private tapJack({ tap }: Site, { device }: Standin, packet: OscPacket, from: string): void {
+    tap.measure(packet);
     tap.add({
       at: Date.now(),
       from,
       to: device.name,
       toId: device.id,
       protocol: 'OSC',
-      text: oscWords(read.packet),
+      text: () => oscWords(packet),
       ok: true,
     });
   }

@@ -1,4 +1,9 @@
 export { Bench } from './bench.ts';
+export { Cable, wire } from './ether/cable.ts';
+export { Host } from './ether/host.ts';
+export { startScheduler } from './ether/scheduler.ts';
+export { Switch } from './ether/switch.ts';
+export { Site } from './site.ts';
 export { hexHash } from './standins/digest-gate.ts';
 export type { BenchPlan } from './plan.ts';
 export type { BenchEvent, BenchRequest } from './bench.ts';

@@ -57,7 +57,7 @@ export class Site {
   }
 
   get heard(): readonly core.HeardMessage[] {
-    return this.tap.lines;
+    return this.tap.last(200);
   }
 
   load(plan: BenchPlan): void {

@@ -4,6 +4,7 @@ import {
   findAddressing,
   findFound,
   matchFound,
+  planPlacement,
   type AddressingFacts,
   type AsFound,
 } from './addressing/index.ts';
@@ -20,7 +21,7 @@ import {
   type Sounding,
 } from './links/index.ts';
 import { findRig, rigWords } from './rig/index.ts';
-import type { Seen, Show } from './show/index.ts';
+import { memo, type Seen, type Show } from './show/index.ts';
 
 /** Everything worked out from one snapshot. Derived, never stored, never edited. */
 export interface Analysis {
@@ -38,7 +39,8 @@ export interface Analysis {
 /** The only function that knows every room. Pure: the same show, sight and time give the same analysis. */
 export function analyse(show: Show, seen: Seen, now: number): Analysis {
   const addressing = addressingFacts(show);
-  const facts = linkFacts(show, addressing);
+  const placement = memo((networkId) => planPlacement(show, { networkId, facts: addressing }));
+  const facts = linkFacts(show, addressing, placement);
   const soundings = forecastAll(show, facts);
   const found = matchFound(show, addressing, seen.found);
   const touched = lastTouched(show);
@@ -52,7 +54,7 @@ export function analyse(show: Show, seen: Seen, now: number): Analysis {
     depths: new Map(soundings.map((item) => [item.link.id, depthOf(item, seen.soundings[item.link.id], touched)])),
     findings: sortFindings([
       ...findRig(show),
-      ...findAddressing(show, addressing),
+      ...findAddressing(show, addressing, placement),
       ...findFound(show, found),
       ...findCabling(show, facts.cabling, addressing),
       ...findLinks(show, soundings),

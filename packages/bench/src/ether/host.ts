@@ -45,6 +45,8 @@ const arpWaitMs = 400;
 const announceAgainMs = 2000;
 const loopback = 0x7f000001;
 const mostHops = 64;
+/** A neighbour table that is full starts anew. */
+const mostNeighbours = 4096;
 const everyHost = 0xffffffff;
 
 const isLoopback = (ip: number): boolean => ip >>> 24 === 127;
@@ -313,6 +315,7 @@ export class Host {
       this.send(adapter, { to: arp.senderMac, from: adapter.mac, vlan, body });
       return;
     }
+    if (this.cache.size >= mostNeighbours) this.cache.clear();
     this.cache.set(arp.senderIp, arp.senderMac);
     const open = this.asking.get(arp.senderIp);
     open?.macs.add(arp.senderMac);

@@ -7,6 +7,8 @@ const agesAfterMs = 300_000;
 /** In a tree a switch floods each frame once; one that comes by so often runs in circles. */
 const mostPasses = 6;
 const stormMs = 2000;
+/** As many places as a small switch remembers. */
+const mostLearnt = 8192;
 const nativeVlan = 1;
 
 /** `access`: one VLAN without tags; `trunk`: several with tags (IEEE 802.1Q), the native one without. */
@@ -79,6 +81,7 @@ export class Switch {
   }
 
   private forward(from: SwitchPort, frame: Frame, vlan: number | null): void {
+    if (this.learnt.size >= mostLearnt) this.learnt.clear();
     this.learnt.set(`${vlan} ${frame.from}`, { port: from, at: this.scheduler.now() });
     const known = isGroup(frame.to) ? undefined : this.learnt.get(`${vlan} ${frame.to}`);
     if (known && this.scheduler.now() - known.at < agesAfterMs) {

@@ -1,8 +1,9 @@
-import { createSocket } from 'node:dgram';
 import { createServer } from 'node:net';
 import type { Duplex } from 'node:stream';
 import type { show as core } from '@deep-patch/core';
 import { writeOsc, type OscPacket } from '@deep-patch/codecs';
+import { Intake } from './intake.ts';
+import { openThreadSocket } from './socket-thread.ts';
 
 export interface Jack extends core.JackState {
   readonly close: () => void;
@@ -25,20 +26,17 @@ const mostConnections = 32;
 export const openJack = (transport: 'udp' | 'tcp', door: JackDoor): Promise<Jack> =>
   transport === 'udp' ? openDatagrams(door) : openStreams(door);
 
-function openDatagrams({ deviceId, serviceKey, replyTo, takeIn }: JackDoor): Promise<Jack> {
-  const socket = createSocket({ type: 'udp4', recvBufferSize: 4 << 20 });
-  socket.on('message', (bytes, { port }) =>
-    takeIn(bytes, 'outside tool', (reply) => socket.send(writeOsc(reply), replyTo ?? port, host)),
+async function openDatagrams({ deviceId, serviceKey, replyTo, takeIn }: JackDoor): Promise<Jack> {
+  let send: (bytes: Uint8Array, port: number) => void = () => undefined;
+  const intake = new Intake(({ bytes, port }: { bytes: Uint8Array; port: number }) =>
+    takeIn(bytes, 'outside tool', (reply) => send(writeOsc(reply), replyTo ?? port)),
   );
-  return new Promise((done, refuse) => {
-    socket.once('error', refuse);
-    socket.bind(0, host, () => {
-      socket.off('error', refuse);
-      socket.on('error', () => undefined);
-      const { port } = socket.address();
-      done({ deviceId, serviceKey, replyTo, host, port, close: () => socket.close() });
-    });
+  const socket = await openThreadSocket(({ bytes, ends, ports }) => {
+    for (const [at, end] of ends.entries())
+      intake.take({ bytes: bytes.subarray(ends[at - 1] ?? 0, end), port: ports[at] ?? 0 });
   });
+  ({ send } = socket);
+  return { deviceId, serviceKey, replyTo, host, port: socket.port, close: socket.close };
 }
 
 function openStreams({ deviceId, serviceKey, takeStream }: JackDoor): Promise<Jack> {

@@ -18,9 +18,14 @@ export function matchCommand(
   method?: string,
   between = '/',
 ): Match | undefined {
+  let given: readonly string[] | undefined;
   for (const command of commands) {
     if (method !== undefined && (command.method ?? 'GET') !== method) continue;
-    const values = partsOf(command.address.split(between), address.split(between));
+    const isFixed = !command.address.includes('{');
+    if (isFixed && command.address !== address) continue;
+    const values = isFixed
+      ? new Map<string, string>()
+      : partsOf(command.address.split(between), (given ??= address.split(between)));
     if (values)
       return { command, values, rest: command.args.filter(({ name }) => !command.address.includes(`{${name}}`)) };
   }

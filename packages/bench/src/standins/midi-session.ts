@@ -22,6 +22,7 @@ type OnMessage = (message: MidiMessage, from: Participant) => void;
 const answersWithinMs = 500;
 const attempts = 3;
 const ticksPerMs = 10;
+const mostParticipants = 64;
 
 /**
  * One session of network MIDI on a host: control on `port`, data on the one above (RFC 6295 with the usual session
@@ -132,6 +133,10 @@ export class MidiSession {
     const { source, sourcePort } = datagram;
     switch (packet.kind) {
       case 'invite':
+        if (this.participants.size >= mostParticipants && !this.participants.has(packet.ssrc)) {
+          this.say(source, sourcePort, { ...packet, kind: 'refuse', ssrc: this.ssrc, name: this.name }, own);
+          return;
+        }
         if (own === this.port + 1)
           this.participants.set(packet.ssrc, {
             name: packet.name,

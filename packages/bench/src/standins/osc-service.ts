@@ -7,30 +7,28 @@ import {
   type OscArg,
   type OscMessage,
   type OscPacket,
+  type OscRead,
 } from '@deep-patch/codecs';
 import type { show } from '@deep-patch/core';
 import type { ServiceSetting } from '../setup.ts';
 import { fitInAddress, fitsArgument, matchCommand } from './match-command.ts';
-import { act, dotted, filled, guarded, isUp, undotted, type Standin } from './standin.ts';
+import { act, dotted, filled, guarded, isUp, undotted, type OscDoor, type Standin } from './standin.ts';
 
 /**
  * Opens the OSC input of a stand-in. Over UDP it answers where its own menu says, or to the sender if it has no such
  * field; over TCP on the same connection, packets framed by SLIP (OSC 1.1).
  */
 export function openOsc(standin: Standin, service: ServiceSetting, type: show.ServiceType): void {
-  const door = (bytes: Uint8Array, from: string, answer: (reply: OscPacket) => void) =>
-    guarded(standin, () => takeIn(standin, type, bytes, from, answer));
+  const door: OscDoor = (read, from, answer) => guarded(standin, () => takeIn(standin, type, read, from, answer));
   standin.oscDoors.set(service.key, door);
   const opened = type.transport === 'tcp' ? overStreams(standin, service, door) : overDatagrams(standin, service, door);
   if (!opened) standin.crowdedOut.add(service.key);
 }
 
-type Door = (bytes: Uint8Array, from: string, answer: (reply: OscPacket) => void) => void;
-
-function overDatagrams({ host, ...standin }: Standin, service: ServiceSetting, door: Door): boolean {
+function overDatagrams({ host, ...standin }: Standin, service: ServiceSetting, door: OscDoor): boolean {
   standin.closers.push(() => host.close(service.receivePort));
   return host.listen(service.receivePort, ({ source, sourcePort, bytes }) =>
-    door(bytes, dotted(source), (reply) => {
+    door(readOsc(bytes), dotted(source), (reply) => {
       const to = service.sendTo === null ? (service.sendPort === null ? source : undefined) : undotted(service.sendTo);
       if (to === undefined) return;
       const ports = { from: service.receivePort, to: service.sendPort ?? sourcePort };
@@ -39,7 +37,7 @@ function overDatagrams({ host, ...standin }: Standin, service: ServiceSetting, d
   );
 }
 
-function overStreams(standin: Standin, service: ServiceSetting, door: Door): boolean {
+function overStreams(standin: Standin, service: ServiceSetting, door: OscDoor): boolean {
   standin.closers.push(() => standin.host.tcp.close(service.receivePort));
   const streamDoor = (stream: Duplex) => {
     const reader = new SlipReader();
@@ -47,7 +45,7 @@ function overStreams(standin: Standin, service: ServiceSetting, door: Door): boo
     stream.on('data', (chunk: Uint8Array) => {
       if (!isUp(standin)) return;
       for (const packet of reader.push(chunk))
-        door(packet, 'stream', (reply) => void stream.write(writeSlip(writeOsc(reply))));
+        door(readOsc(packet), 'stream', (reply) => void stream.write(writeSlip(writeOsc(reply))));
     });
   };
   standin.streamDoors.set(service.key, streamDoor);
@@ -57,12 +55,11 @@ function overStreams(standin: Standin, service: ServiceSetting, door: Door): boo
 function takeIn(
   standin: Standin,
   type: show.ServiceType,
-  bytes: Uint8Array,
+  read: OscRead,
   from: string,
   answer: (reply: OscPacket) => void,
 ): void {
   standin.memory.heard += 1;
-  const read = readOsc(bytes);
   if (!read.ok) {
     standin.report({ from, protocol: 'OSC', text: `malformed at byte ${read.at}: ${read.fault}`, ok: false });
     return;

@@ -63,7 +63,7 @@ describe('an OSC input', () => {
   const send = (made: Site, message: OscMessage): OscMessage | undefined => {
     let reply: OscMessage | undefined;
     made.standins.get('desk')?.oscDoors.get('osc')?.(
-      writeOsc(message),
+      readOsc(writeOsc(message)),
       'test',
       (packet) => (reply = packet as OscMessage),
     );
@@ -108,7 +108,7 @@ describe('an OSC input', () => {
         { address: '/desk/master', args: [{ type: 'f' as const, value: 0.25 }] },
       ],
     };
-    made.standins.get('desk')?.oscDoors.get('osc')?.(writeOsc(bundle), 'test', () => undefined);
+    made.standins.get('desk')?.oscDoors.get('osc')?.(readOsc(writeOsc(bundle)), 'test', () => undefined);
     expect(faceOf(made, 'desk')).toMatchObject({ cue: '8', master: '0.25' });
     expect(readOsc(writeOsc(bundle)).ok).toBe(true);
   });
@@ -171,7 +171,7 @@ describe('an HTTP control', () => {
         throw new Error('lamp burnt out');
       },
     });
-    desk.oscDoors.get('osc')?.(writeOsc({ address: '/desk/cue/8/stop', args: [] }), 'test', () => undefined);
+    desk.oscDoors.get('osc')?.(readOsc(writeOsc({ address: '/desk/cue/8/stop', args: [] })), 'test', () => undefined);
     expect([desk.memory.powered, desk.memory.fault]).toEqual([false, 'lamp burnt out']);
     expect([...made.standins.values()].filter(({ memory }) => !memory.powered)).toHaveLength(1);
   });

@@ -1,5 +1,5 @@
 import type { Duplex } from 'node:stream';
-import type { OscPacket } from '@deep-patch/codecs';
+import type { OscPacket, OscRead } from '@deep-patch/codecs';
 import type { show } from '@deep-patch/core';
 import type { DhcpClient } from '../ether/dhcp-client.ts';
 import type { DhcpServer } from '../ether/dhcp-server.ts';
@@ -59,6 +59,8 @@ export const freshMemory = (type: show.DeviceType): Memory => ({
 export const freshFace = (type: show.DeviceType): Map<string, string> =>
   new Map(type.face.map(({ parameter, start }) => [parameter, start]));
 
+export type OscDoor = (read: OscRead, from: string, answer: (reply: OscPacket) => void) => void;
+
 /** One simulated device: a host on the network, what is keyed into it, and its own screen. */
 export interface Standin {
   readonly device: show.Device;
@@ -76,8 +78,8 @@ export interface Standin {
   /** Sessions of network MIDI, by service. */
   readonly sessions: Map<string, MidiSession>;
   readonly report: (message: Omit<show.HeardMessage, 'at' | 'to'>) => void;
-  /** Takes an OSC datagram from anywhere, the simulated network or a jack. */
-  readonly oscDoors: Map<string, (bytes: Uint8Array, from: string, answer: (reply: OscPacket) => void) => void>;
+  /** Takes an OSC packet from anywhere, the simulated network or a jack. */
+  readonly oscDoors: Map<string, OscDoor>;
   /** Takes one connection of a service over TCP from anywhere. */
   readonly streamDoors: Map<string, (stream: Duplex) => void>;
   /** Asked before a command is done: false leaves it undone. */
@@ -130,8 +132,17 @@ export function act(standin: Standin, command: show.Command, values: ReadonlyMap
   );
 }
 
-export const filled = (text: string, values: ReadonlyMap<string, string>): string =>
-  text.replace(/\{(\w+)\}/g, (whole, name: string) => values.get(name) ?? whole);
+/** A text with its braces filled in; what has no value stays as it is. */
+export function filled(text: string, values: ReadonlyMap<string, string>): string {
+  if (!text.includes('{')) return text;
+  const parts = templates.get(text) ?? text.split(/\{(\w+)\}/);
+  if (templates.size < mostTemplates) templates.set(text, parts);
+  return parts.map((part, at) => (at % 2 === 0 ? part : (values.get(part) ?? `{${part}}`))).join('');
+}
+
+/** Texts of dictionaries, taken apart: there are as many as commands, whatever comes over the network. */
+const templates = new Map<string, readonly string[]>();
+const mostTemplates = 5000;
 
 export const dotted = (ip: number): string => [24, 16, 8, 0].map((shift) => (ip >>> shift) & 255).join('.');
 export const undotted = (ip: string): number => ip.split('.').reduce((sum, part) => sum * 256 + Number(part), 0);

@@ -19,12 +19,13 @@ import { dotted } from '../standins/standin.ts';
 /** What a frame says, for people: the protocol, the message, and whether it went well as far as it tells. */
 export interface FrameWords {
   readonly protocol: string;
-  readonly text: string;
+  /** Made only when somebody reads it: most lines of a full network pass by unread. */
+  readonly text: string | (() => string);
   readonly ok: boolean;
   readonly osc?: OscPacket;
 }
 
-const say = (protocol: string, text: string, ok = true): FrameWords => ({ protocol, text, ok });
+const say = (protocol: string, text: string, ok = true) => ({ protocol, text, ok });
 const [dhcpServer, dhcpClient, names] = [67, 68, 5353];
 const mostRequests = 500;
 /** Running time code would drown everything else: a line for each second of it. */
@@ -41,7 +42,8 @@ export class FrameReader {
     const { payload } = body;
     if (payload.kind === 'udp') {
       const words = udpWords(payload);
-      return words.text.startsWith('quarter-frame') && this.quarters++ % quartersASecond > 0 ? undefined : words;
+      const isQuarter = typeof words.text === 'string' && words.text.startsWith('quarter-frame');
+      return isQuarter && this.quarters++ % quartersASecond > 0 ? undefined : words;
     }
     return payload.kind === 'tcp' ? this.tcpWords(body, payload) : icmpWords(payload);
   }
@@ -102,7 +104,8 @@ function udpWords({ bytes, sourcePort, destinationPort }: Udp): FrameWords {
 function oscLine(bytes: Uint8Array): FrameWords {
   const read = readOsc(bytes);
   if (!read.ok) return say('OSC', `malformed at byte ${read.at}: ${read.fault}`, false);
-  return { ...say('OSC', oscWords(read.packet)), osc: read.packet };
+  const { packet } = read;
+  return { protocol: 'OSC', text: () => oscWords(packet), ok: true, osc: packet };
 }
 
 function slipWords(bytes: Uint8Array): FrameWords {

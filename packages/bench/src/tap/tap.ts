@@ -8,7 +8,9 @@ const mostAddresses = 2000;
 /** More lines than anybody reads in a tenth of a second: what is told to screens, not what is kept. */
 const mostNews = 60;
 
-type Line = show.HeardMessage;
+type Told = show.HeardMessage;
+/** A line whose words are made when somebody reads them. */
+export type Line = Omit<Told, 'text'> & { readonly text: string | (() => string) };
 interface Stored {
   readonly at: number;
   readonly frame: Frame;
@@ -21,14 +23,14 @@ interface Measured {
 }
 
 /** Who a frame comes from and goes to, in words and as units of the show. */
-export type Naming = (frame: Frame) => Pick<Line, 'from' | 'to' | 'fromId' | 'toId'>;
+export type Naming = (frame: Frame) => Pick<Told, 'from' | 'to' | 'fromId' | 'toId'>;
 
 /**
  * Listens to everything on the simulated network: keeps the frames for a capture, the lines for reading and the OSC
  * addresses with their range (C62). `clock` gives milliseconds since 1970.
  */
 export class Tap {
-  readonly lines: Line[] = [];
+  private readonly lines: Line[] = [];
   private readonly frames: Stored[] = [];
   private readonly addresses = new Map<string, Measured>();
   private readonly reader = new FrameReader();
@@ -85,6 +87,11 @@ export class Tap {
     if (!known) this.addresses.set(packet.address, entry);
   }
 
+  /** The latest lines, oldest first. */
+  last(count: number): Told[] {
+    return this.lines.slice(-count).map(told);
+  }
+
   heardAddresses(): show.HeardAddress[] {
     return [...this.addresses]
       .map(([address, measured]) => ({ address, ...measured }))
@@ -104,8 +111,8 @@ export class Tap {
   /** What is new since it was asked last, `elapsedMs` ago; undefined when nothing is. */
   news(elapsedMs: number): Omit<show.TapNews, 'showId'> | undefined {
     if (this.freshCount === 0) return undefined;
-    const told = {
-      lines: this.fresh.slice(-mostNews),
+    const news = {
+      lines: this.fresh.slice(-mostNews).map(told),
       perSecond: Math.round((this.freshCount * 1000) / Math.max(1, elapsedMs)),
       addresses: this.addresses.size,
       lamps: { in: [...this.lampsIn], out: [...this.lampsOut] },
@@ -114,9 +121,11 @@ export class Tap {
     this.freshCount = 0;
     this.lampsIn = new Set();
     this.lampsOut = new Set();
-    return told;
+    return news;
   }
 }
+
+const told = ({ text, ...line }: Line): Told => ({ ...line, text: typeof text === 'string' ? text : text() });
 
 /** Keeps the last `most`; cut in one go now and then, since taking one from the front costs as much as all. */
 function keep<Item>(list: Item[], item: Item, most: number): void {

@@ -1,6 +1,7 @@
 import type { Finding } from '../findings/index.ts';
 import type { Show } from '../show/index.ts';
 import type { AddressingFacts } from './facts.ts';
+import { planPlacement, type Placement } from './plan-placement.ts';
 import { duplicateIp } from './rules/duplicate-ip.ts';
 import { ipv6On } from './rules/ipv6-on.ts';
 import { maskDiffers } from './rules/mask-differs.ts';
@@ -36,5 +37,9 @@ const rules = [
   ipv6On,
 ] as const;
 
-export const findAddressing = (show: Show, facts: AddressingFacts): Finding[] =>
-  rules.flatMap((rule): Finding[] => rule(show, facts));
+/** `placement` tells what placing a network would do; links ask for the same. */
+export const findAddressing = (
+  show: Show,
+  facts: AddressingFacts,
+  placement = (networkId: string): Placement => planPlacement(show, { networkId, facts }),
+): Finding[] => rules.flatMap((rule): Finding[] => rule(show, facts, placement));

@@ -7,11 +7,27 @@ export interface Subnet {
 
 /** Reads four decimal numbers without leading zeros; anything else is undefined. `readIpEntry` explains why. */
 export function parseIp(text: string): number | undefined {
-  const parts = text.split('.');
-  if (parts.length !== 4 || !parts.every((part) => /^(0|[1-9]\d{0,2})$/.test(part) && Number(part) <= 255))
-    return undefined;
-  return parts.reduce((ip, part) => ip * 256 + Number(part), 0);
+  let [ip, part, digits, dots] = [0, 0, 0, 0];
+  // figure by figure: a large show asks this some ten thousand times for each of its analyses
+  for (let at = 0; at <= text.length; at += 1) {
+    const figure = text.charCodeAt(at) - 48;
+    if (figure >= 0 && figure <= 9) {
+      if (digits > 0 && part === 0) return undefined;
+      part = part * 10 + figure;
+      digits += 1;
+      if (part > 255) return undefined;
+    } else {
+      const ends = at === text.length;
+      if (digits === 0 || (!ends && figure !== dot)) return undefined;
+      if (!ends) dots += 1;
+      ip = ip * 256 + part;
+      [part, digits] = [0, 0];
+    }
+  }
+  return dots === 3 ? ip : undefined;
 }
+
+const dot = '.'.charCodeAt(0) - 48;
 
 export function mustIp(text: string): number {
   const ip = parseIp(text);

@@ -47,6 +47,8 @@ export interface PlacementOptions {
   /** Move addresses that cannot work too, or place only what waits. */
   readonly scope?: Scope;
   readonly onProgress?: (done: number, total: number) => void;
+  /** Of the same show, where somebody has them already. */
+  readonly facts?: AddressingFacts;
 }
 
 /**
@@ -56,8 +58,7 @@ export interface PlacementOptions {
  * for growth. Deterministic, and optimal for each network by `assign`.
  */
 export function planPlacement(show: Show, options: PlacementOptions = {}): Placement {
-  const { networkId, scope = 'waiting', onProgress } = options;
-  const first = addressingFacts(show);
+  const { networkId, scope = 'waiting', onProgress, facts: first = addressingFacts(show) } = options;
   const networks = first.networks.filter(({ network }) => networkId === undefined || network.id === networkId);
   const total = networks.reduce((sum, on) => sum + on.planned.length, 0);
   const sum = { placed: [] as Placed[], noRoom: [] as Planned[], crowds: [] as Crowd[] };

@@ -67,17 +67,22 @@ export function cablingFacts(show: Show): CablingFacts {
     const its = show.interfaces[id];
     return its ? adapterNode(its) : '';
   };
-  const used = new Set(
-    cables.flatMap((cable) => [`${cable.fromDevice}/${cable.fromSocket}`, `${cable.toDevice}/${cable.toSocket}`]),
+  const used = once(
+    () =>
+      new Set(
+        cables.flatMap((cable) => [`${cable.fromDevice}/${cable.fromSocket}`, `${cable.toDevice}/${cable.toSocket}`]),
+      ),
   );
   const freeSockets = memo((deviceId) =>
     (typeOfDevice(show, deviceId)?.sockets ?? [])
       .map(({ key }) => key)
-      .filter((key) => !used.has(`${deviceId}/${key}`)),
+      .filter((key) => !used().has(`${deviceId}/${key}`)),
   );
-  const hubs = rowsOf(show, 'devices')
-    .filter((device) => typeOfDevice(show, device.id)?.forwards && freeSockets(device.id).length > 0)
-    .sort((a, b) => freeSockets(b.id).length - freeSockets(a.id).length || (a.id < b.id ? -1 : 1));
+  const hubs = once(() =>
+    rowsOf(show, 'devices')
+      .filter((device) => typeOfDevice(show, device.id)?.forwards && freeSockets(device.id).length > 0)
+      .sort((a, b) => freeSockets(b.id).length - freeSockets(a.id).length || (a.id < b.id ? -1 : 1)),
+  );
   const segmentOfHub = (id: string) => places.get(hubNode(show, id))?.root;
   return {
     segmentOf: (id) => places.get(nodeOfInterface(id))?.root,
@@ -86,7 +91,7 @@ export function cablingFacts(show: Show): CablingFacts {
     plugOf: memo((id) => plugOf(show, show.interfaces[id], near.get(nodeOfInterface(id))?.[0]?.cable)),
     route: (from, to) => routeBetween(places, nodeOfInterface(from), nodeOfInterface(to)),
     freeSockets,
-    roomiestHub: memo((segment) => hubs.find(({ id }) => segment === '' || segmentOfHub(id) === segment)),
+    roomiestHub: memo((segment) => hubs().find(({ id }) => segment === '' || segmentOfHub(id) === segment)),
   };
 }
 

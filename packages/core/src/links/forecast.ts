@@ -9,7 +9,7 @@ import {
   type Link,
   type Show,
 } from '../show/index.ts';
-import { planPlacement, type AddressingFacts } from '../addressing/index.ts';
+import { planPlacement, type AddressingFacts, type Placement } from '../addressing/index.ts';
 import { cablingFacts } from '../cabling/index.ts';
 import { endsOf, type LinkFacts } from './ends.ts';
 import type { Layer, LayerResult } from './layer.ts';
@@ -42,13 +42,17 @@ const layers: Readonly<Record<(typeof layerNames)[number], Layer>> = {
   reply,
 };
 
-export const linkFacts = (show: Show, addressing: AddressingFacts): LinkFacts => ({
+export const linkFacts = (
+  show: Show,
+  addressing: AddressingFacts,
+  placement = (networkId: string): Placement => planPlacement(show, { networkId, facts: addressing }),
+): LinkFacts => ({
   addressing,
   cabling: cablingFacts(show),
   services: groupBy(rowsOf(show, 'services'), (row) => row.deviceId),
   servicesOn: groupBy(rowsOf(show, 'services'), (row) => machineOf(show, row.deviceId)),
   interfaces: inOrder(show),
-  placement: memo((networkId) => planPlacement(show, { networkId }).change),
+  placement: memo((networkId) => placement(networkId).change),
 });
 
 /** Interfaces by unit, in the order of its type; most units have one, and sorting all of them would cost the most. */

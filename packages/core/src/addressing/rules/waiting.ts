@@ -2,14 +2,14 @@ import { finding, fixWith } from '../../findings/index.ts';
 import type { Show } from '../../show/index.ts';
 import type { AddressingFacts } from '../facts.ts';
 import { looseInterfaces } from '../plan-network.ts';
-import { planPlacement } from '../plan-placement.ts';
+import type { Placement } from '../plan-placement.ts';
 
 /** Addresses that nobody placed yet, one finding a network, with the placement as its fix. */
-export const waiting = (show: Show, facts: AddressingFacts) =>
+export const waiting = (_show: Show, facts: AddressingFacts, placement: (networkId: string) => Placement) =>
   facts.networks.flatMap((on) => {
     const open = on.planned.filter((item) => item.ip === null && item.address.method === 'static');
     if (open.length === 0) return [];
-    const { change, noRoom } = planPlacement(show, { networkId: on.network.id });
+    const { change, noRoom } = placement(on.network.id);
     const details = { on: on.network.name, count: open.length, noRoom: noRoom.map((item) => item.device.name) };
     const subjects = [{ table: 'networks' as const, id: on.network.id }];
     return [
