@@ -26,7 +26,7 @@ test('without power the sounding says so, a button mends it, and outside tools r
   await expect(page.getByRole('link', { name: 'Bench, 3 up' })).toBeVisible();
 
   await page.getByRole('link', { name: 'See it on the bench' }).click();
-  await page.getByRole('button', { name: 'Open its OSC input' }).click();
+  await page.getByRole('button', { name: 'Open its OSC control' }).click();
   const aim = await well(page)
     .getByText(/127\.0\.0\.1:\d+/)
     .first()
@@ -41,12 +41,12 @@ test('without power the sounding says so, a button mends it, and outside tools r
   socket.close();
   await page.reload();
   await expect(well(page)).toContainText(/cue.*12.*stopped/s);
-  await expect(page.getByRole('region', { name: 'Messages heard' })).toContainText('outside tool');
+  await expect(page.getByRole('region', { name: 'Tap' })).toContainText('outside tool');
   await page.getByRole('button', { name: /^Close the osc jack/ }).click();
   await expect(well(page)).not.toContainText('Aim the tool at');
 
   await page.getByRole('button', { name: 'Cut its power' }).click();
-  await expect(page.getByText('3 stand-ins · 2 up')).toBeVisible();
+  await expect(page.getByText('3 stand-ins · 2 with power')).toBeVisible();
   await page
     .getByRole('link', { name: /^Links/ })
     .first()

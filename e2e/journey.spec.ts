@@ -144,7 +144,7 @@ test('from a gear list to an answered command, in a new and empty show', async (
     await row(page, /Lighting desk/).click();
     await page.getByRole('link', { name: 'See it on the bench' }).click();
     await expect(well(page)).toContainText(/cue.*31.*running, 4 s/s);
-    await expect(page.getByRole('region', { name: 'Messages heard' })).toContainText('/desk/cue/31/start 4.0');
+    await expect(page.getByRole('region', { name: 'Tap' })).toContainText('/desk/cue/31/start 4.0');
   });
 
   await test.step('all is there after a reload, and another browser sees each change within a second', async () => {

@@ -31,7 +31,8 @@ export function BreakSection({ deviceId, type, faults, act }: Props) {
       ))}
       <div className="grid grid-cols-2 gap-1.5">
         {faultsFor(type)
-          .filter((kind) => !set.has(kind))
+          // power has its own button at the top
+          .filter((kind) => kind !== 'power_off' && !set.has(kind))
           .map((kind) => (
             <button
               key={kind}

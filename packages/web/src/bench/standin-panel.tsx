@@ -50,7 +50,7 @@ export function StandinPanel({ device, state, jacks, faults, act, power, openJac
           {state.powered ? 'Cut its power' : 'Power on'}
         </button>
       </div>
-      {type && <UnitMenu device={device} type={type} state={state} act={act} />}
+      {type && <UnitMenu key={String(state.powered)} device={device} type={type} state={state} act={act} />}
       {state.face.length > 0 && <Rows title="Its screen" rows={state.face} />}
       {type && <ApplicationSection device={device} type={type} state={state} act={act} />}
       {type && <BreakSection deviceId={device.id} type={type} faults={faults} act={act} />}
