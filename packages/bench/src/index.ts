@@ -3,6 +3,7 @@ export { Cable, wire } from './ether/cable.ts';
 export { Host } from './ether/host.ts';
 export { startScheduler } from './ether/scheduler.ts';
 export { Switch } from './ether/switch.ts';
+export { FieldWire } from './field-wire.ts';
 export { Site } from './site.ts';
 export { hexHash } from './standins/digest-gate.ts';
 export type { BenchPlan } from './plan.ts';

@@ -38,6 +38,7 @@ export class Tap {
   private readonly clock: () => number;
   private fresh: Line[] = [];
   private freshCount = 0;
+  private readonly counts: number[] = [];
   private lampsIn = new Set<string>();
   private lampsOut = new Set<string>();
 
@@ -108,12 +109,14 @@ export class Tap {
     return writeCapture(frames, source);
   }
 
-  /** What is new since it was asked last, `elapsedMs` ago; undefined when nothing is. */
+  /** What is new since it was asked last, `elapsedMs` ago; undefined when nothing is. The rate is that of a second. */
   news(elapsedMs: number): Omit<show.TapNews, 'showId'> | undefined {
+    this.counts.push(this.freshCount);
+    if (this.counts.length * elapsedMs > 1000) this.counts.shift();
     if (this.freshCount === 0) return undefined;
     const news = {
       lines: this.fresh.slice(-mostNews).map(told),
-      perSecond: Math.round((this.freshCount * 1000) / Math.max(1, elapsedMs)),
+      perSecond: this.counts.reduce((sum, count) => sum + count, 0),
       addresses: this.addresses.size,
       lamps: { in: [...this.lampsIn], out: [...this.lampsOut] },
     };

@@ -9,6 +9,34 @@ interface Props {
   readonly act: Act;
 }
 
+/** The watched folder of a playout machine: its list follows, but what is on air stays. */
+function Folder({ device, state, act }: Omit<Props, 'type'>) {
+  const now = state.menu.flatMap(([label, name]) => (label === 'clip' ? [name] : []));
+  const [text, setText] = useState(now.join(', '));
+  return (
+    <form
+      className="flex items-center gap-2"
+      onSubmit={(event) => {
+        event.preventDefault();
+        const clips = text.split(',').map((name) => name.trim());
+        void act({ act: 'folder', deviceId: device.id, clips: clips.filter((name) => name !== '') });
+      }}
+    >
+      <span className="w-24 text-mute">folder</span>
+      <input
+        className="field h-7"
+        aria-label="Clips in its folder, with commas between"
+        placeholder="1, 2, 3"
+        value={text}
+        onChange={(event) => setText(event.target.value)}
+      />
+      <button type="submit" className="act btn-xs">
+        Put in
+      </button>
+    </form>
+  );
+}
+
 /** What runs on a unit: its application, a computer's firewall, and the version that is on it. */
 export function ApplicationSection({ device, type, state, act }: Props) {
   const isComputer = type.ways.some(({ way }) => way === 'system');
@@ -42,6 +70,16 @@ export function ApplicationSection({ device, type, state, act }: Props) {
           />
           <span className="text-mute">{state.firewall ? 'lets nothing in' : 'off'}</span>
         </label>
+      )}
+      {type.kind === 'playout' && <Folder device={device} state={state} act={act} />}
+      {type.kind === 'switcher' && type.form === 'unit' && (
+        <button
+          type="button"
+          className="act btn-xs justify-self-start"
+          onClick={() => void act({ act: 'look_up_again', deviceId: device.id })}
+        >
+          Key its playout entries in again
+        </button>
       )}
       <form
         className="flex items-center gap-2"

@@ -83,7 +83,9 @@ export function BenchScreen() {
       <div className="flex min-h-0 flex-1 border-t border-rule">
         <div className="flex min-w-0 flex-1 flex-col">
           {bench?.rehearsal && <RehearsalStrip rehearsal={bench.rehearsal} act={act} />}
-          {bench?.scan && <ScanStrip key={String(bench.scan.running)} scan={bench.scan} act={act} />}
+          {bench?.scan && (!bench.rehearsal || bench.scan.running) && (
+            <ScanStrip key={String(bench.scan.running)} scan={bench.scan} act={act} />
+          )}
           <div className="min-h-0 flex-1 overflow-auto px-4.5 py-2" tabIndex={0} role="region" aria-label="Stand-ins">
             {problem && (
               <Empty text={`${problem.message}. ${problem.detail}`}>

@@ -1,5 +1,6 @@
 import type { show } from '@deep-patch/core';
 import { Link } from 'react-router';
+import { useLamps } from '../live/tap-store.ts';
 import { useWorkspace } from '../live/workspace.tsx';
 import type { show as core } from '@deep-patch/core';
 
@@ -30,6 +31,7 @@ export function StandinCard({
 }) {
   const { showId } = useWorkspace();
   const status = state?.status ?? 'no power';
+  const faders = (state?.face ?? []).filter(([parameter]) => parameter.startsWith('fader '));
   return (
     <Link
       to={`/shows/${showId}/bench/${device.id}`}
@@ -39,20 +41,69 @@ export function StandinCard({
       <div className="flex items-center gap-2">
         <span aria-hidden className={`size-2.5 shrink-0 ${lamps[status]}`} />
         <span className="truncate font-medium">{device.name}</span>
-        <span className="ml-auto text-xs whitespace-nowrap text-mute">{status}</span>
+        <InOut deviceId={device.id} />
+        <span className="text-xs whitespace-nowrap text-mute">{status}</span>
       </div>
       <p className="mt-1.5 flex h-5 items-baseline gap-2 truncate text-xs text-mute">
-        {state && showsFace(status)
-          ? state.face
+        {state && showsFace(status) ? (
+          faders.length > 2 ? (
+            <Faders levels={faders} />
+          ) : (
+            state.face
               .slice(0, 2)
               .map(([parameter, value], at) => (
                 <Face key={parameter} parameter={parameter} value={value} first={at === 0} />
               ))
-          : '—'}
+          )
+        ) : (
+          '—'
+        )}
         {state?.face.length === 0 && showsFace(status) && 'ready'}
       </p>
     </Link>
   );
+}
+
+/** Lit while something goes out of a unit or comes in, as lamps beside a socket. */
+function InOut({ deviceId }: { deviceId: string }) {
+  const { showId } = useWorkspace();
+  const lamps = useLamps(showId, deviceId);
+  return (
+    <span className="ml-auto flex gap-1 text-[10px] leading-none text-faint" aria-hidden>
+      {(['in', 'out'] as const).map((direction) => (
+        <span key={direction} className={lamps[direction] ? 'font-bold text-primary' : ''}>
+          {direction}
+        </span>
+      ))}
+    </span>
+  );
+}
+
+/** Faders side by side, each at its level; the words are for who cannot see them. */
+function Faders({ levels }: { levels: readonly (readonly [string, string])[] }) {
+  return (
+    <span
+      className="flex h-5 items-end gap-1.5"
+      role="img"
+      aria-label={levels.map((each) => each.join(' ')).join(', ')}
+    >
+      {levels.map(([parameter, value]) => (
+        <span key={parameter} className="relative h-5 w-2 rounded-sm bg-base-100" title={`${parameter} ${value}`}>
+          <span
+            className="absolute inset-x-0 h-1 rounded-sm bg-base-content"
+            style={{ bottom: `${shareOf(value) * 80}%` }}
+          />
+        </span>
+      ))}
+    </span>
+  );
+}
+
+/** Where a level is on its way, 0 to 1: in dB from −60 to +10, or as a number of 127. */
+function shareOf(value: string): number {
+  const number = parseFloat(value);
+  if (Number.isNaN(number)) return 0;
+  return Math.min(1, Math.max(0, value.endsWith('dB') ? (number + 60) / 70 : number / 127));
 }
 
 function Face({ parameter, value, first }: { parameter: string; value: string; first: boolean }) {

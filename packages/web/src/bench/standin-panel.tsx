@@ -1,5 +1,5 @@
 import { show as core, type show } from '@deep-patch/core';
-import { useState } from 'react';
+import { Fragment, useState } from 'react';
 import { Link } from 'react-router';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { DepthGlyph } from '../parts/depth-glyph.tsx';
@@ -59,16 +59,32 @@ export function StandinPanel({ device, state, jacks, faults, act, power, openJac
         {links.length === 0 && <p className="text-mute">None planned.</p>}
         {links.map((link) => {
           const depth = analysis?.depths.get(link.id);
+          const isSurface = type?.kind === 'fader-bank' && link.controllerId === device.id;
           const other = show.devices[link.controllerId === device.id ? link.targetId : link.controllerId];
           return (
-            <Link
-              key={link.id}
-              to={`/shows/${showId}/links/${link.id}`}
-              className="flex items-center justify-between gap-2 hover:underline"
-            >
-              <span className="truncate">{other?.name}</span>
-              {depth && <DepthGlyph depth={depth} />}
-            </Link>
+            <Fragment key={link.id}>
+              <Link
+                to={`/shows/${showId}/links/${link.id}`}
+                className="flex items-center justify-between gap-2 hover:underline"
+              >
+                <span className="truncate">{other?.name}</span>
+                {depth && <DepthGlyph depth={depth} />}
+              </Link>
+              {isSurface && (
+                <span className="flex gap-1.5">
+                  {(['to_target', 'from_target'] as const).map((direction) => (
+                    <button
+                      key={direction}
+                      type="button"
+                      className="act btn-xs"
+                      onClick={() => void act({ act: 'synchronise', linkId: link.id, direction })}
+                    >
+                      {direction === 'to_target' ? 'Send all to it' : 'Fetch all from it'}
+                    </button>
+                  ))}
+                </span>
+              )}
+            </Fragment>
           );
         })}
       </section>

@@ -44,4 +44,13 @@ const subscribe = (listener: () => void) => {
   return () => void listeners.delete(listener);
 };
 
+/** Whether a unit sent or took something in just now. */
+export const useLamps = (id: string, deviceId: string): { readonly in: boolean; readonly out: boolean } => {
+  const lit = (direction: 'in' | 'out') => showId === id && view.lamps[direction].includes(deviceId);
+  return {
+    in: useSyncExternalStore(subscribe, () => lit('in')),
+    out: useSyncExternalStore(subscribe, () => lit('out')),
+  };
+};
+
 export const useTap = (id: string): TapView => useSyncExternalStore(subscribe, () => (showId === id ? view : quiet));
