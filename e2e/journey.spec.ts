@@ -126,7 +126,7 @@ test('from a gear list to an answered command, in a new and empty show', async (
   await test.step('the bench sees the same two faults with real bytes', async () => {
     await page.getByRole('link', { name: 'Bench', exact: true }).click();
     await page.getByRole('button', { name: 'Power on' }).first().click();
-    await expect(page.getByText('5 stand-ins · 5 up')).toBeVisible();
+    await expect(page.getByText('5 stand-ins · 5 with power')).toBeVisible();
     await page.getByRole('link', { name: 'Sound all links' }).click();
     await expect(row(page, /Lighting desk/)).toContainText('Port: UDP 8310 is closed');
     await expect(row(page, /Camera 3/)).toContainText('Access: turned away');

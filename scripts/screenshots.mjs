@@ -20,6 +20,7 @@ const shots = [
   ['links', '/shows/harbour-finals/links/host-to-callers', 'night'],
   ['links-chart', '/shows/harbour-finals/links/host-to-desk', 'chart'],
   ['bench', '/shows/harbour-finals/bench/desk', 'night'],
+  ['rehearsal', '/shows/harbour-finals/bench', 'chart'],
   ['findings', '/shows/harbour-finals/findings', 'chart'],
   ['as-found', '/shows/harbour-finals/addresses/control/control-camera-2-lan', 'night'],
 ];
@@ -75,6 +76,7 @@ try {
   for (const linkId of Object.keys(show.links)) await post('/bench/harbour-finals/sound', { linkId });
   for (const [name, path, theme] of shots) {
     if (name === 'as-found') await takeIn();
+    if (name === 'rehearsal') await post('/bench/harbour-finals/acts', { act: 'rehearse' });
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, locale: 'en-GB', timezoneId: 'UTC' });
     await page.addInitScript((chosen) => localStorage.setItem('deep-patch-theme', chosen), theme);
     await page.goto(base + path);

@@ -330,6 +330,43 @@ describe('what units do by themselves', () => {
   });
 });
 
+describe('computers', () => {
+  test('one that is off wakes by its message from another in its segment, and nothing else of it answers before', async () => {
+    const { act, unit, power, stop, eventually, bench, show } = await demoBench();
+    await power('media', false);
+    expect(await stop('host-to-media')).toBe('cable');
+    await act({ act: 'wake', deviceId: 'media' });
+    expect(await eventually(async () => (await unit('media')).status === 'up')).toBe(true);
+    await bench.handle({ kind: 'power', showId: show.id, deviceIds: Object.keys(show.devices), on: false });
+    await expect(act({ act: 'wake', deviceId: 'media' })).rejects.toThrow('it takes another computer');
+  });
+
+  test('list what is connected by bare numbers: which is which shows by connecting one at a time', async () => {
+    const { unit, power } = await demoBench();
+    const listed = async () => (await unit('host')).menu.flatMap(([label, name]) => (label === 'MIDI' ? [name] : []));
+    const all = await listed();
+    await power('faders-left', false);
+    const without = await listed();
+    expect(all.filter((name) => !without.includes(name)).map((name) => name.replace(/\d+/, ''))).toEqual([
+      'in ',
+      'out ',
+    ]);
+    await power('faders-left', true);
+    expect(await listed()).toEqual(all);
+  });
+
+  test('one seat for two computers: whoever started first has it', async () => {
+    const { face, power } = await demoBench();
+    const seats = async () => [(await face('lyrics-quay'))['seat'], (await face('lyrics-marquee'))['seat']];
+    expect((await seats()).sort()).toEqual(['none left', 'taken']);
+    await power('lyrics-quay', false);
+    await power('lyrics-marquee', false);
+    await power('lyrics-marquee', true);
+    await power('lyrics-quay', true);
+    expect(await seats()).toEqual(['none left', 'taken']);
+  });
+});
+
 describe('the tap', () => {
   test('lists what was heard by address, with its range', async () => {
     const { bench, sounding, show } = await demoBench();

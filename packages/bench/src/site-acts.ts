@@ -1,3 +1,4 @@
+import { writeWake } from '@deep-patch/codecs';
 import type { show as core } from '@deep-patch/core';
 import { Faults } from './faults.ts';
 import { Rehearsal } from './rehearsal.ts';
@@ -22,7 +23,7 @@ export type BenchAct =
   | Act<'firewall', { deviceId: string; on: boolean }>
   | Act<'update', { deviceId: string; firmware: string }>
   | Act<'folder', { deviceId: string; clips: readonly string[] }>
-  | Act<'look_up_again' | 'scan', { deviceId: string }>
+  | Act<'look_up_again' | 'scan' | 'wake', { deviceId: string }>
   | Act<'synchronise', { linkId: string; direction: 'to_target' | 'from_target' }>
   | Act<'start_ups', { mode: core.BenchState['startUps'] }>
   | Act<'set_fault' | 'guess', { kind: core.FaultKind; deviceId: string }>
@@ -30,6 +31,8 @@ export type BenchAct =
   | Act<'rehearse' | 'give_up' | 'end_rehearsal' | 'stop_scan' | 'forget_heard'>;
 
 type Doers = { [Name in BenchAct['act']]: (wanted: Extract<BenchAct, { act: Name }>) => void | Promise<void> };
+
+const wakePort = 9;
 
 /** Does acts on one site. Throws a plain Error that says why something cannot be done. */
 export class SiteActs {
@@ -69,6 +72,7 @@ export class SiteActs {
     set_fault: ({ kind, deviceId }) => void this.faults.set(kind, deviceId),
     clear_fault: ({ id }) => this.faults.clear(id),
     forget_heard: () => this.site.tap.forgetAddresses(),
+    wake: ({ deviceId }) => this.wake(this.unit(deviceId)),
     scan: ({ deviceId }) => this.startScan(this.unit(deviceId)),
     stop_scan: () => this.stopScan?.(),
     rehearse: () => this.rehearse(),
@@ -122,6 +126,17 @@ export class SiteActs {
     );
     if (!found) throw new Error('no computer of a technician is switched on');
     return found;
+  }
+
+  /** Sends the message that wakes a computer, from another one: it cannot wake itself. */
+  private async wake(standin: Standin): Promise<void> {
+    const sender = [...this.site.standins.values()].find(
+      (other) =>
+        other !== standin && !other.computer && isUp(other) && other.type.ways.some(({ way }) => way === 'system'),
+    );
+    const mac = standin.host.adapters[0]?.mac;
+    if (!sender || mac === undefined) throw new Error('it takes another computer that is switched on');
+    await sender.host.sendUdp(0xffffffff, { from: wakePort, to: wakePort }, writeWake(mac));
   }
 
   private startScan(standin: Standin): void {

@@ -1,4 +1,4 @@
-import type { Frame } from '@deep-patch/codecs';
+import { readWake, type Frame } from '@deep-patch/codecs';
 import { show as core, type Show } from '@deep-patch/core';
 import { Cable, radio, wire, type Port, type Way } from './ether/cable.ts';
 import { DhcpClient } from './ether/dhcp-client.ts';
@@ -8,6 +8,7 @@ import type { Scheduler } from './ether/scheduler.ts';
 import { Switch } from './ether/switch.ts';
 import type { BenchPlan } from './plan.ts';
 import { isHostAddress, plannedSettings, type AddressSetting } from './setup.ts';
+import { endpointsOf } from './standins/behaviours/endpoints.ts';
 import { startBehaviours } from './standins/behaviours/start-behaviours.ts';
 import { openServices } from './standins/open-services.ts';
 import { sound } from './standins/sound.ts';
@@ -83,6 +84,7 @@ export class Site {
       memory.pending = undefined;
       memory.heard = 0;
       memory.lastAt = null;
+      memory.seats.clear();
       memory.face.clear();
       for (const [parameter, start] of freshFace(type)) memory.face.set(parameter, start);
       if (on) this.start(standin);
@@ -161,7 +163,9 @@ export class Site {
     const memory = this.memories.get(device.id) ?? freshMemory(type);
     this.memories.set(device.id, memory);
     const computer = type.form === 'program' ? this.standins.get(device.runsOn ?? '') : undefined;
-    const isPowered = () => memory.powered && memory.fault === undefined;
+    // a computer that is off keeps its adapters awake, to be woken over the network
+    const sleeps = type.ways.some(({ way }) => way === 'system');
+    const isPowered = () => (memory.powered || sleeps) && memory.fault === undefined;
     const mac = macOf(show, device.id, type.adapters[0]?.key ?? 'bridge', 0);
     const bridge = type.forwards ? new Switch(this.scheduler, isPowered, type.managed ? mac : undefined) : undefined;
     const standin: Standin = {
@@ -181,6 +185,7 @@ export class Site {
       guards: [],
       followers: [],
       closers: [],
+      endpoints: () => (sleeps ? endpointsOf(this.standins.values()) : []),
       report: (message) => this.report(standin, message),
     };
     this.standins.set(device.id, standin);
@@ -189,6 +194,16 @@ export class Site {
     standin.host.onSend = (frame) => this.tap.take(frame);
     standin.host.routes = type.kind === 'router';
     this.addAdapters(standin, ports, isPowered);
+    this.fallAsleep(standin);
+  }
+
+  /** What is off hears only a message that wakes it (C32). */
+  private fallAsleep({ host, device, memory }: Standin): void {
+    host.asleep = ({ body }) => {
+      const mac = body.kind === 'ip' && body.payload.kind === 'udp' ? readWake(body.payload.bytes) : undefined;
+      if (mac === undefined || memory.powered || !host.adapters.some((adapter) => adapter.mac === mac)) return;
+      this.scheduler.after(1, () => this.power([device.id], true));
+    };
   }
 
   private addAdapters(
@@ -226,6 +241,7 @@ export class Site {
   private run(standin: Standin): void {
     const { computer } = standin;
     if (!computer) {
+      standin.host.asleep = undefined;
       standin.host.admits = () => !standin.memory.firewall;
       this.takeAddresses(standin);
       this.serveAddresses(standin);
@@ -272,6 +288,7 @@ export class Site {
     for (const client of standin.clients.splice(0)) client.stop();
     standin.host.shutDown();
     for (const adapter of standin.host.adapters) adapter.addresses = [];
+    this.fallAsleep(standin);
     if (!standin.memory.powered || standin.memory.fault) standin.bridge?.tree?.stop();
   }
 

@@ -66,6 +66,8 @@ export class Host {
   routes = false;
   /** The firewall: false keeps a packet from outside out, without a word. */
   admits: (inbound: Inbound) => boolean = () => true;
+  /** Set while the machine is off but its adapters are not: told of every frame that comes in, and nothing else happens. */
+  asleep: ((frame: Frame) => void) | undefined;
   /** Told of every frame that leaves, and of what stays on the machine. */
   onSend: ((frame: Frame) => void) | undefined;
   private readonly udp = new Map<number, (datagram: Datagram) => void>();
@@ -286,7 +288,12 @@ export class Host {
     });
   }
 
-  private receive(adapter: Adapter, { to, from, vlan, body }: Frame): void {
+  private receive(adapter: Adapter, frame: Frame): void {
+    if (this.asleep) {
+      this.asleep(frame);
+      return;
+    }
+    const { to, from, vlan, body } = frame;
     if (to !== everybody && to !== adapter.mac && ![...this.groups.values()].includes(to)) return;
     if (vlan !== null && !adapter.addresses.some(({ tag }) => tag === vlan)) return;
     if (body.kind === 'arp') this.receiveArp(adapter, body, vlan);

@@ -38,6 +38,8 @@ export interface Memory {
   readonly lookedUp: Map<string, number | null>;
   /** Files of a watched folder. */
   folder: readonly string[];
+  /** Bundles of functions that it got a licence for. */
+  readonly seats: Set<string>;
 }
 
 export const freshMemory = (type: show.DeviceType): Memory => ({
@@ -54,6 +56,7 @@ export const freshMemory = (type: show.DeviceType): Memory => ({
   firewall: false,
   lookedUp: new Map(),
   folder: [],
+  seats: new Set(),
 });
 
 export const freshFace = (type: show.DeviceType): Map<string, string> =>
@@ -77,6 +80,8 @@ export interface Standin {
   readonly crowdedOut: Set<string>;
   /** Sessions of network MIDI, by service. */
   readonly sessions: Map<string, MidiSession>;
+  /** Names under which a computer's system lists what is connected: bare numbers, another for each direction. */
+  readonly endpoints: () => readonly string[];
   readonly report: (message: Omit<show.HeardMessage, 'at' | 'to'>) => void;
   /** Takes an OSC packet from anywhere, the simulated network or a jack. */
   readonly oscDoors: Map<string, OscDoor>;

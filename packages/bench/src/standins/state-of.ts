@@ -68,6 +68,7 @@ function menuOf(standin: Standin): Line[] {
     ...clashes,
     ...ports,
     ...(firmware === null ? [] : [['version', firmware] as const]),
+    ...(isUp(standin) ? standin.endpoints() : []).map((name) => ['MIDI', name] as const),
     ...standin.memory.folder.map((clip) => ['clip', clip] as const),
   ];
 }

@@ -50,6 +50,7 @@ export const actSchema = z.discriminatedUnion('act', [
   act('guess', guess),
   act('give_up', {}),
   act('end_rehearsal', {}),
+  act('wake', unit),
   act('scan', unit),
   act('stop_scan', {}),
   act('forget_heard', {}),

@@ -59,6 +59,15 @@ export function ApplicationSection({ device, type, state, act }: Props) {
           </select>
         </label>
       )}
+      {isComputer && !state.powered && (
+        <button
+          type="button"
+          className="act btn-xs justify-self-start"
+          onClick={() => void act({ act: 'wake', deviceId: device.id })}
+        >
+          Wake it over the network
+        </button>
+      )}
       {isComputer && (
         <label className="flex items-center gap-2">
           <span className="w-24 text-mute">firewall</span>

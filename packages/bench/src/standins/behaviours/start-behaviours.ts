@@ -1,6 +1,7 @@
 import type { Site } from '../../site.ts';
 import type { Standin } from '../standin.ts';
 import { moveTogether } from './linked-computers.ts';
+import { takeSeat } from './seats.ts';
 import { startsPlayout } from './switcher.ts';
 import { sendTimecode } from './timecode.ts';
 
@@ -8,6 +9,7 @@ import { sendTimecode } from './timecode.ts';
 export function startBehaviours(site: Site, standin: Standin): void {
   if (standin.memory.application === 'closed') return;
   if (standin.type.kind === 'switcher' && standin.type.form === 'unit') startsPlayout(site, standin);
+  takeSeat(site, standin);
   if (standin.type.kind === 'timecode') sendTimecode(site, standin);
   if (standin.device.features.includes('linked')) moveTogether(site, standin);
 }
