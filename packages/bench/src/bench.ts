@@ -1,8 +1,9 @@
 import { oscWords, readOsc, type OscPacket } from '@deep-patch/codecs';
 import type { show as core } from '@deep-patch/core';
 import { openJack, type Jack } from './jacks/open-jack.ts';
+import { openSessionJack } from './jacks/open-session-jack.ts';
 import { startScheduler, type Scheduler } from './ether/scheduler.ts';
-import { isUp, type Standin } from './standins/standin.ts';
+import { isUp, serviceOf, type Standin } from './standins/standin.ts';
 import { Site } from './site.ts';
 import { SiteActs, type BenchAct } from './site-acts.ts';
 import type { BenchPlan } from './plan.ts';
@@ -148,29 +149,39 @@ export class Bench {
   ): Promise<core.BenchState> {
     const service = entry.site.standins.get(deviceId)?.type.services.find(({ key }) => key === serviceKey);
     if (!service) throw new Error('no such service');
-    if (service.protocol === 'midi') throw new Error('sessions of network MIDI take two ports and have no jack');
     // looked up anew each time: a changed plan replaces the stand-in, the jack stays
     const unit = (): Standin | undefined => {
       const standin = entry.site.standins.get(deviceId);
       return standin && isUp(standin) ? standin : undefined;
     };
-    const jack = await openJack(service.transport, {
-      deviceId,
-      serviceKey,
-      replyTo,
-      takeIn: (bytes, from, answer) => {
-        const standin = unit();
-        if (!standin) return;
-        const read = readOsc(bytes);
-        if (read.ok) this.tapJack(entry.site, standin, read.packet, from);
-        standin.oscDoors.get(serviceKey)?.(read, from, answer);
-      },
-      takeStream: (stream) => {
-        const door = unit()?.streamDoors.get(serviceKey);
-        door?.(stream);
-        return door !== undefined;
-      },
-    });
+    const jack =
+      service.protocol === 'midi'
+        ? await openSessionJack({
+            deviceId,
+            serviceKey,
+            unit: () => {
+              const standin = unit();
+              const controlPort = standin && serviceOf(standin, serviceKey)?.receivePort;
+              return standin && controlPort !== undefined ? { host: standin.host, controlPort } : undefined;
+            },
+          })
+        : await openJack(service.transport, {
+            deviceId,
+            serviceKey,
+            replyTo,
+            takeIn: (bytes, from, answer) => {
+              const standin = unit();
+              if (!standin) return;
+              const read = readOsc(bytes);
+              if (read.ok) this.tapJack(entry.site, standin, read.packet, from);
+              standin.oscDoors.get(serviceKey)?.(read, from, answer);
+            },
+            takeStream: (stream) => {
+              const door = unit()?.streamDoors.get(serviceKey);
+              door?.(stream);
+              return door !== undefined;
+            },
+          });
     entry.jacks.push(jack);
     return this.state(showId, entry);
   }

@@ -1,10 +1,20 @@
 import { execFile, execFileSync } from 'node:child_process';
 import { existsSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { createSocket } from 'node:dgram';
 import { connect } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { promisify } from 'node:util';
-import { SlipReader, readOsc, writeOsc, writeSlip } from '@deep-patch/codecs';
+import {
+  SlipReader,
+  readOsc,
+  readRtpMidi,
+  writeMidiPacket,
+  writeOsc,
+  writeSession,
+  writeSlip,
+  type RtpMidiRead,
+} from '@deep-patch/codecs';
 import type { show as core, Show } from '@deep-patch/core';
 import { demoPasswords, demoShow } from '@deep-patch/demo';
 import { afterEach, describe, expect, test } from 'vitest';
@@ -412,7 +422,7 @@ describe('the tap', () => {
   );
 });
 
-describe('jacks of streams', () => {
+describe('jacks', () => {
   const jack = async ({ bench, show }: Awaited<ReturnType<typeof demoBench>>, deviceId: string, serviceKey: string) => {
     const { jacks } = (await bench.handle({
       kind: 'jack',
@@ -441,6 +451,29 @@ describe('jacks of streams', () => {
       expect((await made.face('camera-1'))['position']).toBe('42');
     },
   );
+
+  test('an outside session of network MIDI joins the mixer through two ports side by side, and hears its fader move', async () => {
+    const made = await demoBench();
+    const port = await jack(made, 'mixer', 'midi');
+    const sockets = [createSocket('udp4'), createSocket('udp4')] as const;
+    const heard: RtpMidiRead[] = [];
+    for (const socket of sockets) {
+      socket.on('message', (bytes) => heard.push(readRtpMidi(bytes)));
+      await new Promise<void>((done) => socket.bind(0, '127.0.0.1', done));
+    }
+    const [control, data] = sockets;
+    const invitation = writeSession({ kind: 'invite', token: 77, ssrc: 4242, name: 'outside' });
+    control.send(invitation, port, '127.0.0.1');
+    data.send(invitation, port + 1, '127.0.0.1');
+    expect(await made.eventually(() => Promise.resolve(heard.length === 2))).toBe(true);
+    expect(heard).toMatchObject([1, 2].map(() => ({ packet: { kind: 'accept', token: 77, name: 'Audio mixer' } })));
+    const moved = { delta: 0, bytes: [0xb2, 7, 101] };
+    data.send(writeMidiPacket({ seq: 1, timestamp: 0, ssrc: 4242, messages: [moved] }), port + 1, '127.0.0.1');
+    expect(await made.eventually(async () => (await made.face('mixer'))['fader 3'] === '101 of 127')).toBe(true);
+    expect(await made.eventually(() => Promise.resolve(heard.length === 3))).toBe(true);
+    expect(heard[2]).toMatchObject({ packet: { kind: 'midi', messages: [moved] } });
+    for (const socket of sockets) socket.close();
+  });
 
   test('lines of text and OSC packets over TCP are answered on the same connection; without power nobody is there', async () => {
     const made = await demoBench();

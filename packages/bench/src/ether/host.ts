@@ -60,6 +60,8 @@ const broadcastOf = ({ ip, prefix }: OwnAddress): number =>
 export class Host {
   readonly adapters: Adapter[] = [];
   readonly tcp: TcpStack;
+  /** Peers beyond the simulated network by the address that they go by here: what is sent there leaves through a jack. */
+  readonly outside = new Map<number, (ports: { from: number; to: number }, bytes: Uint8Array) => void>();
   /** Own addresses that somebody else claims too, with the MAC address of that claim (RFC 5227). */
   readonly conflicts = new Map<number, string>();
   /** A router passes on what is not for itself. */
@@ -96,7 +98,16 @@ export class Host {
   /** Forgets all that a power cut takes away: open ports, streams, what it learnt. Addresses stay with who set them. */
   shutDown(): void {
     this.tcp.reset();
-    for (const map of [this.udp, this.groups, this.cache, this.claims, this.refusals, this.pins, this.conflicts])
+    for (const map of [
+      this.outside,
+      this.udp,
+      this.groups,
+      this.cache,
+      this.claims,
+      this.refusals,
+      this.pins,
+      this.conflicts,
+    ])
       map.clear();
   }
 
@@ -163,6 +174,11 @@ export class Host {
     bytes: Uint8Array,
     onRefused?: () => void,
   ): Promise<void> {
+    const jack = this.outside.get(to);
+    if (jack) {
+      jack(ports, bytes);
+      return;
+    }
     if (onRefused) this.refusals.set(ports.to, onRefused);
     const payload = { kind: 'udp', sourcePort: ports.from, destinationPort: ports.to, bytes } as const;
     if (isGroup(to)) for (const adapter of this.adapters) this.sendToAll(adapter, to, payload);
@@ -171,6 +187,11 @@ export class Host {
         if (to === everyHost || adapter.addresses.some((own) => broadcastOf(own) === to))
           this.sendToAll(adapter, to, payload);
     } else await this.sendIp(to, payload);
+  }
+
+  /** Takes a datagram that came through a jack as if it had come over the network. */
+  takeFromOutside(source: number, ports: { from: number; to: number }, bytes: Uint8Array): void {
+    this.udp.get(ports.to)?.({ source, sourcePort: ports.from, destination: loopback, bytes, adapter: undefined });
   }
 
   /** Sends to everybody through one adapter without owning an address yet, as a DHCP client has to. */

@@ -43,7 +43,9 @@ export class FrameReader {
     if (payload.kind === 'udp') {
       const words = udpWords(payload);
       const isQuarter = typeof words.text === 'string' && words.text.startsWith('quarter-frame');
-      return isQuarter && this.quarters++ % quartersASecond > 0 ? undefined : words;
+      if (!isQuarter) return words;
+      this.quarters += 1;
+      return this.quarters % quartersASecond === 1 ? say('MIDI', 'time code is running') : undefined;
     }
     return payload.kind === 'tcp' ? this.tcpWords(body, payload) : icmpWords(payload);
   }

@@ -41,8 +41,7 @@ export function StandinCard({
       <div className="flex items-center gap-2">
         <span aria-hidden className={`size-2.5 shrink-0 ${lamps[status]}`} />
         <span className="truncate font-medium">{device.name}</span>
-        <InOut deviceId={device.id} />
-        <span className="text-xs whitespace-nowrap text-mute">{status}</span>
+        <span className="ml-auto text-xs whitespace-nowrap text-mute">{status}</span>
       </div>
       <p className="mt-1.5 flex h-5 items-baseline gap-2 truncate text-xs text-mute">
         {state && showsFace(status) ? (
@@ -59,6 +58,7 @@ export function StandinCard({
           '—'
         )}
         {state?.face.length === 0 && showsFace(status) && 'ready'}
+        <InOut deviceId={device.id} />
       </p>
     </Link>
   );
@@ -69,7 +69,7 @@ function InOut({ deviceId }: { deviceId: string }) {
   const { showId } = useWorkspace();
   const lamps = useLamps(showId, deviceId);
   return (
-    <span className="ml-auto flex gap-1 text-[10px] leading-none text-faint" aria-hidden>
+    <span className="ml-auto flex shrink-0 gap-1 self-center pl-1 text-[10px] leading-none text-faint" aria-hidden>
       {(['in', 'out'] as const).map((direction) => (
         <span key={direction} className={lamps[direction] ? 'font-bold text-primary' : ''}>
           {direction}

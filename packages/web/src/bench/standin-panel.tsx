@@ -116,7 +116,7 @@ function Rows({ title, rows }: { title: string; rows: readonly (readonly [string
 function Jacks({ device, jacks, openJack, closeJack }: Pick<Props, 'device' | 'jacks' | 'openJack' | 'closeJack'>) {
   const show = useShow();
   const [replyTo, setReplyTo] = useState('');
-  const open = core.typeOf(show, device)?.services.filter(({ protocol }) => protocol !== 'midi') ?? [];
+  const open = core.typeOf(show, device)?.services ?? [];
   if (open.length === 0) return null;
   const wanted = /^\d{1,5}$/.test(replyTo) && Number(replyTo) <= 65_535 && Number(replyTo) > 0 ? Number(replyTo) : null;
   return (
@@ -133,11 +133,13 @@ function Jacks({ device, jacks, openJack, closeJack }: Pick<Props, 'device' | 'j
                 {host}:{port}
               </code>
               <span className="block text-xs text-mute">
-                {service?.transport === 'tcp'
-                  ? 'over TCP; replies come on the same connection'
-                  : back === null
-                    ? 'replies go back to where it sends from'
-                    : `replies go to ${host}:${back}`}
+                {service?.protocol === 'midi'
+                  ? `the session’s control port; its data port is ${port + 1}`
+                  : service?.transport === 'tcp'
+                    ? 'over TCP; replies come on the same connection'
+                    : back === null
+                      ? 'replies go back to where it sends from'
+                      : `replies go to ${host}:${back}`}
               </span>
             </span>
             <button

@@ -34,9 +34,12 @@ export function takeTapNews(news: core.TapNews): void {
 
 /** Starts with what the bench still knew when the screen opened. */
 export function startTap(id: string, lines: readonly core.HeardMessage[]): void {
-  if (showId === id && view.lines.length > 0) return;
+  const known = showId === id ? view : quiet;
+  const first = known.lines[0]?.at ?? Infinity;
+  const older = lines.filter(({ at }) => at < first);
+  if (showId === id && older.length === 0) return;
   showId = id;
-  put({ ...quiet, lines: lines.slice(-mostLines) });
+  put({ ...known, lines: [...older, ...known.lines].slice(-mostLines) });
 }
 
 const subscribe = (listener: () => void) => {

@@ -32,8 +32,10 @@ export const address: Layer = (ends) => {
     ]);
   if (near?.ip == null || far?.ip == null) return fail('not_placed', facts, [placeFix(ends)]);
   if (link.host !== null && mustIp(link.host) !== far.ip) return staleHost(ends, far.ip);
-  const shared = [near, far].find((item) => (ends.addressing.byIp.get(item.ip ?? 0)?.length ?? 0) > 1);
-  if (shared) return twice(ends, shared, facts);
+  for (const item of [near, far]) {
+    const twin = twinInReach(ends, item);
+    if (twin) return twice(ends, item, twin, facts);
+  }
   const unusable = [near, far].find((item) => notAHost(ends, item));
   if (unusable)
     return fail('not_a_host', { ...facts, name: unusable.device.name, ip: formatIp(unusable.ip ?? 0) }, [
@@ -74,9 +76,13 @@ function loopbackElsewhere({ link, to, target, controller }: Ends) {
 
 const shown = (item: Planned | undefined): string => (item?.ip == null ? '' : `${formatIp(item.ip)} /${item.prefix}`);
 
-function notAHost({ addressing }: Ends, { ip, network }: Planned): boolean {
+/** The name of a network or its broadcast address, by the unit's own mask or by that of the network it is planned on. */
+function notAHost({ addressing }: Ends, { ip, prefix, network }: Planned): boolean {
+  if (ip === null) return false;
   const on = addressing.byNetwork.get(network.id);
-  return ip !== null && on !== undefined && contains(on.subnet, ip) && (ip < on.first || ip > on.last);
+  const isEdge = on !== undefined && contains(on.subnet, ip) && (ip < on.first || ip > on.last);
+  const host = ip % 2 ** (32 - prefix);
+  return isEdge || (prefix < 31 && (host === 0 || host === 2 ** (32 - prefix) - 1));
 }
 
 function placeFix({ facts, from, to }: Ends) {
@@ -101,9 +107,20 @@ function staleHost({ link, to, target, from, controller }: Ends, ip: number) {
   return fail('aims_elsewhere', facts, [fixWith(`Aim it at ${formatIp(ip)}`, change)]);
 }
 
-function twice({ show, addressing }: Ends, shared: Planned, facts: Record<string, string>) {
-  const all = addressing.byIp.get(shared.ip ?? 0) ?? [];
-  const other = all.find((item) => item.device.id !== shared.device.id) ?? shared;
+/** Another owner of an address where both hear the same questions; one that is not plugged in answers nobody. */
+function twinInReach({ addressing, cabling }: Ends, own: Planned): Planned | undefined {
+  const segment = cabling.segmentOf(own.interface.id);
+  const vlans = cabling.vlans();
+  return (addressing.byIp.get(own.ip ?? 0) ?? []).find(
+    (other) =>
+      other.address.id !== own.address.id &&
+      segment !== undefined &&
+      cabling.segmentOf(other.interface.id) === segment &&
+      (!vlans || vlans.joined(own.interface, own.network.vlan, other.interface, other.network.vlan)),
+  );
+}
+
+function twice({ show, addressing }: Ends, shared: Planned, other: Planned, facts: Record<string, string>) {
   const mover = shared.address.held ? other : shared;
   return fail(
     'two_owners',

@@ -1,0 +1,168 @@
+import { analyse, show as core, type Show } from '@deep-patch/core';
+import { demoShow } from '@deep-patch/demo';
+import fc from 'fast-check';
+import { expect, test } from 'vitest';
+import { Bench } from './bench.ts';
+
+/** How a small rig is put together; everything beyond the lists' lengths wraps round. */
+interface Plan {
+  readonly hubs: readonly ('managed-switch' | 'plain-switch')[];
+  /** The switch above each one but the first, or none: then it stands alone. */
+  readonly above: readonly (number | null)[];
+  /** A second way from the last managed switch to the first: spanning tree has to cut it. */
+  readonly ring: boolean;
+  readonly vlans: readonly (number | null)[];
+  readonly units: readonly {
+    readonly hub: number | null;
+    readonly network: number;
+    readonly last: number;
+    readonly prefix: number | null;
+    readonly placed: boolean;
+  }[];
+}
+
+const networkCount = 2;
+const plan: fc.Arbitrary<Plan> = fc.record({
+  hubs: fc.array(fc.constantFrom('managed-switch', 'plain-switch'), { minLength: 1, maxLength: 4 }),
+  above: fc.array(fc.option(fc.nat(3), { freq: 6 }), { minLength: 4, maxLength: 4 }),
+  ring: fc.boolean(),
+  vlans: fc.array(fc.constantFrom(null, 20, 30), { minLength: networkCount, maxLength: networkCount }),
+  units: fc.array(
+    fc.record({
+      hub: fc.option(fc.nat(3), { freq: 8 }),
+      network: fc.nat(networkCount - 1),
+      last: fc.integer({ min: 1, max: 40 }),
+      prefix: fc.option(fc.constantFrom(16, 25, 28), { freq: 3, nil: null }),
+      placed: fc.nat(9).map((n) => n < 9),
+    }),
+    { minLength: 2, maxLength: 5 },
+  ),
+});
+
+/** The first unit is a show host that drives each of the others, which are lighting desks. */
+function rigOf({ hubs, above, ring, vlans, units }: Plan): Show {
+  const demo = demoShow();
+  const tables: Record<string, Record<string, object>> = {};
+  const put = (table: core.TableName, row: { id: string }) =>
+    ((tables[table] ??= {})[row.id] = { ...core.contentWith(table, row as never), rev: 1 });
+  for (const [at, vlan] of vlans.entries())
+    put('networks', {
+      id: `net${at}`,
+      name: `Net ${at}`,
+      network: `10.${at}.0.0`,
+      prefix: 24,
+      vlan,
+      purpose: '',
+      gateway: null,
+      poolFrom: null,
+      poolTo: null,
+    } as never);
+  const free = new Map<string, number>();
+  const socket = (hub: number): string => {
+    const next = (free.get(`hub${hub}`) ?? 0) + 1;
+    free.set(`hub${hub}`, next);
+    return `p-${next}`;
+  };
+  const cable = (fromDevice: string, fromSocket: string, hub: number) =>
+    put('cables', {
+      id: `c-${fromDevice}-${fromSocket}`,
+      fromDevice,
+      fromSocket,
+      toDevice: `hub${hub}`,
+      toSocket: socket(hub),
+      medium: 'copper',
+      lengthM: 5,
+    } as never);
+  const device = (id: string, typeId: string) =>
+    put('devices', { id, typeId, name: id, unit: null, place: '', firmware: null, note: '' } as never);
+  for (const [at, typeId] of hubs.entries()) {
+    device(`hub${at}`, typeId);
+    // managed switches hang on managed ones only: a plain one between two of them would carry one VLAN, and which of
+    // two ways spanning tree then cuts decides more than the plan works out
+    const higher = hubs.flatMap((type, n) =>
+      n < at && (typeId === 'plain-switch' || type === 'managed-switch') ? [n] : [],
+    );
+    const up = above[at] == null ? undefined : higher[above[at] % Math.max(1, higher.length)];
+    if (up !== undefined) cable(`hub${at}`, socket(at), up);
+  }
+  const managed = hubs.flatMap((typeId, at) => (typeId === 'managed-switch' ? [at] : []));
+  const [first, last] = [managed[0], managed.at(-1)];
+  if (ring && first !== undefined && last !== undefined && first !== last) cable(`hub${last}`, socket(last), first);
+  for (const [at, { hub, network, last: figure, prefix, placed }] of units.entries()) {
+    const id = at === 0 ? 'host' : `desk${at}`;
+    const adapter = at === 0 ? 'wired-1' : 'lan';
+    device(id, at === 0 ? 'show-host' : 'lighting-desk');
+    put('interfaces', { id: `${id}-i`, deviceId: id, adapter, mac: null } as never);
+    put('addresses', {
+      id: `${id}-a`,
+      interfaceId: `${id}-i`,
+      networkId: `net${network}`,
+      ip: placed ? `10.${network}.0.${figure}` : null,
+      prefix,
+      gateway: null,
+      held: false,
+    } as never);
+    if (hub !== null) cable(id, 'port-1', hub % hubs.length);
+    if (at === 0) continue;
+    put('services', {
+      id: `${id}-s`,
+      deviceId: id,
+      key: 'osc',
+      enabled: true,
+      receivePort: 8300,
+      sendPort: 8310,
+      sendTo: null,
+      account: null,
+      secretId: null,
+    } as never);
+    put('links', {
+      id: `to-${id}`,
+      controllerId: 'host',
+      targetId: id,
+      serviceKey: 'osc',
+      slot: null,
+      host: null,
+      port: 8300,
+      replyPort: 8310,
+      account: null,
+      secretId: null,
+      command: 'stop-cue',
+      args: [3],
+    } as never);
+  }
+  return {
+    ...core.emptyShow({ id: 'random', name: 'Random' }),
+    libraries: demo.libraries,
+    types: demo.types,
+    rev: 1,
+    ...tables,
+  };
+}
+
+test('on random rigs every link stops in the bench exactly where the plan says', async () => {
+  const seen = new Map<string, number>();
+  await fc.assert(
+    fc.asyncProperty(plan, async (wanted) => {
+      const show = rigOf(wanted);
+      const bench = new Bench(200, () => 0.5);
+      try {
+        await bench.handle({ kind: 'load', plan: { show, passwords: {} } });
+        await bench.handle({ kind: 'power', showId: show.id, deviceIds: Object.keys(show.devices), on: true });
+        const { soundings } = analyse(show, core.nothingSeen, 0);
+        for (const linkId of Object.keys(show.links)) {
+          const measured = (await bench.handle({ kind: 'sound', showId: show.id, linkId })) as core.MeasuredSounding;
+          const happened = measured.layers.find(({ state }) => state !== 'pass')?.layer ?? 'bottom';
+          const expected = soundings.get(linkId)?.stopsAt?.layer ?? 'bottom';
+          seen.set(expected, (seen.get(expected) ?? 0) + 1);
+          expect([linkId, happened]).toEqual([linkId, expected]);
+        }
+      } finally {
+        bench.stop();
+      }
+    }),
+    { numRuns: 120, seed: 20_261_125 },
+  );
+  // the rigs are not all of one kind: links stop at every layer that a rig decides
+  for (const layer of ['cable', 'segment', 'address', 'reply'])
+    expect([layer, (seen.get(layer) ?? 0) > 3]).toEqual([layer, true]);
+});
