@@ -48,11 +48,9 @@ export function StandinCard({
           faders.length > 2 ? (
             <Faders levels={faders} />
           ) : (
-            state.face
-              .slice(0, 2)
-              .map(([parameter, value], at) => (
-                <Face key={parameter} parameter={parameter} value={value} first={at === 0} />
-              ))
+            thatFits(state.face).map(([parameter, value], at) => (
+              <Face key={parameter} parameter={parameter} value={value} first={at === 0} />
+            ))
           )
         ) : (
           '—'
@@ -63,6 +61,11 @@ export function StandinCard({
     </Link>
   );
 }
+
+const mostLetters = 20;
+/** One entry of a face, or two where both are short. */
+const thatFits = (face: core.StandinState['face']) =>
+  face.slice(0, face.slice(0, 2).flat().join(' ').length > mostLetters ? 1 : 2);
 
 /** Lit while something goes out of a unit or comes in, as lamps beside a socket. */
 function InOut({ deviceId }: { deviceId: string }) {
