@@ -19,6 +19,7 @@ import type { show as core, Show } from '@deep-patch/core';
 import { demoPasswords, demoShow } from '@deep-patch/demo';
 import { afterEach, describe, expect, test } from 'vitest';
 import { Bench, type BenchEvent } from './bench.ts';
+import type { Site } from './site.ts';
 import type { BenchAct } from './site-acts.ts';
 
 const open: Bench[] = [];
@@ -349,6 +350,24 @@ describe('computers', () => {
     expect(await eventually(async () => (await unit('media')).status === 'up')).toBe(true);
     await bench.handle({ kind: 'power', showId: show.id, deviceIds: Object.keys(show.devices), on: false });
     await expect(act({ act: 'wake', deviceId: 'media' })).rejects.toThrow('it takes another computer');
+  });
+
+  test('a firewall keeps a message out until its program is allowed, and only that one', async () => {
+    const { act, face, sounding, bench, show } = await demoBench();
+    await act({ act: 'firewall', deviceId: 'media', on: true });
+    const { host } =
+      (bench as unknown as { sites: Map<string, { site: Site }> }).sites.get(show.id)?.site.standins.get('host') ?? {};
+    const send = async () => {
+      const bytes = writeOsc({ address: '/media/item/4', args: [] });
+      await host?.sendUdp(0x0a3d1447, { from: 4711, to: 4710 }, bytes);
+      await sounding('host-to-desk');
+      return (await face('media'))['item'];
+    };
+    expect(await send()).toBe('—');
+    await act({ act: 'allow', deviceId: 'media', serviceKey: 'timecode', on: true });
+    expect(await send()).toBe('—');
+    await act({ act: 'allow', deviceId: 'media', serviceKey: 'osc', on: true });
+    expect(await send()).toBe('4');
   });
 
   test('list what is connected by bare numbers: which is which shows by connecting one at a time', async () => {

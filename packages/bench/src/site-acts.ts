@@ -21,6 +21,7 @@ export type BenchAct =
   | Act<'commit', { deviceId: string; step: core.CommitAct }>
   | Act<'application', { deviceId: string; state: core.StandinState['application'] }>
   | Act<'firewall', { deviceId: string; on: boolean }>
+  | Act<'allow', { deviceId: string; serviceKey: string; on: boolean }>
   | Act<'update', { deviceId: string; firmware: string }>
   | Act<'folder', { deviceId: string; clips: readonly string[] }>
   | Act<'look_up_again' | 'scan' | 'wake', { deviceId: string }>
@@ -64,6 +65,11 @@ export class SiteActs {
     commit: ({ deviceId, step }) => this.commit(this.unit(deviceId), step),
     application: ({ deviceId, state }) => this.change(deviceId, ({ memory }) => (memory.application = state)),
     firewall: ({ deviceId, on }) => this.change(deviceId, ({ memory }) => (memory.firewall = on)),
+    allow: ({ deviceId, serviceKey, on }) => {
+      const { allowed } = this.unit(deviceId).memory;
+      if (on) allowed.add(serviceKey);
+      else allowed.delete(serviceKey);
+    },
     update: ({ deviceId, firmware }) => this.update(this.unit(deviceId), firmware),
     folder: ({ deviceId, clips }) => putFolder(this.unit(deviceId), clips),
     look_up_again: ({ deviceId }) => this.change(deviceId, ({ memory }) => memory.lookedUp.clear()),

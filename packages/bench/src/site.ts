@@ -3,7 +3,7 @@ import { show as core, type Show } from '@deep-patch/core';
 import { Cable, radio, wire, type Port, type Way } from './ether/cable.ts';
 import { DhcpClient } from './ether/dhcp-client.ts';
 import { DhcpServer, type Pool } from './ether/dhcp-server.ts';
-import { Host, type OwnAddress } from './ether/host.ts';
+import { Host, type Inbound, type OwnAddress } from './ether/host.ts';
 import type { Scheduler } from './ether/scheduler.ts';
 import { Switch } from './ether/switch.ts';
 import type { BenchPlan } from './plan.ts';
@@ -242,7 +242,7 @@ export class Site {
     const { computer } = standin;
     if (!computer) {
       standin.host.asleep = undefined;
-      standin.host.admits = () => !standin.memory.firewall;
+      standin.host.admits = (inbound) => !standin.memory.firewall || this.isAllowed(standin, inbound);
       this.takeAddresses(standin);
       this.serveAddresses(standin);
     }
@@ -251,6 +251,19 @@ export class Site {
     if (!computer)
       for (const program of this.standins.values())
         if (program.computer === standin && isUp(program)) this.run(program);
+  }
+
+  /** A firewall lets in what somebody allowed it to, program by program and port by port; an echo is never on the list. */
+  private isAllowed(computer: Standin, { transport, port }: Inbound): boolean {
+    const here = [...this.standins.values()].filter((other) => other === computer || other.computer === computer);
+    return here.some((standin) =>
+      settingsOf(standin).services.some(
+        ({ key, receivePort }) =>
+          standin.memory.allowed.has(key) &&
+          receivePort === port &&
+          standin.type.services.find((service) => service.key === key)?.transport === transport,
+      ),
+    );
   }
 
   private takeAddresses(standin: Standin): void {

@@ -34,6 +34,8 @@ export interface Memory {
   helper: boolean;
   /** Lets nothing in from outside that was not allowed. */
   firewall: boolean;
+  /** Services of this computer or program that its firewall lets through. */
+  readonly allowed: Set<string>;
   /** Targets whose address a controller looked up, once: found or not. */
   readonly lookedUp: Map<string, number | null>;
   /** Files of a watched folder. */
@@ -54,6 +56,7 @@ export const freshMemory = (type: show.DeviceType): Memory => ({
   application: 'ready',
   helper: true,
   firewall: false,
+  allowed: new Set(),
   lookedUp: new Map(),
   folder: [],
   seats: new Set(),

@@ -32,6 +32,7 @@ export function stateOf(standin: Standin): show.StandinState {
     pending: memory.pending ? { of: memory.pending.of, acts: [...memory.pending.acts] } : null,
     application: memory.application,
     firewall: memory.firewall,
+    allowed: [...memory.allowed],
     heard: memory.heard,
     lastAt: memory.lastAt,
   };

@@ -28,6 +28,8 @@ export interface StandinState {
   readonly pending: { readonly of: SettingKind; readonly acts: readonly CommitAct[] } | null;
   readonly application: 'ready' | 'no_show' | 'closed';
   readonly firewall: boolean;
+  /** Keys of services that the firewall lets through. */
+  readonly allowed: readonly string[];
   readonly heard: number;
   readonly lastAt: number | null;
 }

@@ -77,9 +77,23 @@ export function ApplicationSection({ device, type, state, act }: Props) {
             checked={state.firewall}
             onChange={(event) => void act({ act: 'firewall', deviceId: device.id, on: event.target.checked })}
           />
-          <span className="text-mute">{state.firewall ? 'lets nothing in' : 'off'}</span>
+          <span className="text-mute">{state.firewall ? 'lets in what is ticked' : 'off'}</span>
         </label>
       )}
+      {(state.firewall || type.form === 'program') &&
+        type.services.map(({ key, label }) => (
+          <label key={key} className="flex items-center gap-2 pl-26">
+            <input
+              type="checkbox"
+              className="checkbox checkbox-sm"
+              checked={state.allowed.includes(key)}
+              onChange={(event) =>
+                void act({ act: 'allow', deviceId: device.id, serviceKey: key, on: event.target.checked })
+              }
+            />
+            {label} may come through the firewall
+          </label>
+        ))}
       {type.kind === 'playout' && <Folder device={device} state={state} act={act} />}
       {type.kind === 'switcher' && type.form === 'unit' && (
         <button
