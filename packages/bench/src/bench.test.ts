@@ -7,18 +7,10 @@ import { demoPasswords, demoShow } from '@deep-patch/demo';
 import fc from 'fast-check';
 import { afterEach, describe, expect, test } from 'vitest';
 import { Bench } from './bench.ts';
+import { dice } from './dice.test-data.ts';
 
 const open: Bench[] = [];
 afterEach(() => open.splice(0).forEach((bench) => bench.stop()));
-
-/** The same dice in every run. */
-function dice(seed: number): () => number {
-  let state = seed;
-  return () => {
-    state = (Math.imul(state, 1_664_525) + 1_013_904_223) >>> 0;
-    return state / 2 ** 32;
-  };
-}
 
 async function benchOf(show: Show): Promise<Bench> {
   const bench = new Bench(10, dice(7));

@@ -19,19 +19,12 @@ import type { show as core, Show } from '@deep-patch/core';
 import { demoPasswords, demoShow } from '@deep-patch/demo';
 import { afterEach, describe, expect, test } from 'vitest';
 import { Bench, type BenchEvent } from './bench.ts';
+import { dice } from './dice.test-data.ts';
 import type { Site } from './site.ts';
 import type { BenchAct } from './site-acts.ts';
 
 const open: Bench[] = [];
 afterEach(() => open.splice(0).forEach((bench) => bench.stop()));
-
-function dice(seed: number): () => number {
-  let state = seed;
-  return () => {
-    state = (Math.imul(state, 1_664_525) + 1_013_904_223) >>> 0;
-    return state / 2 ** 32;
-  };
-}
 
 /** The demo show on a bench that runs many times faster than time, everything switched on. */
 async function demoBench(show: Show = demoShow(), seed = 7) {
