@@ -1,6 +1,7 @@
-import type { show as core } from '@deep-patch/core';
+import { show as core } from '@deep-patch/core';
 import { Cable, wire, type Port } from './ether/cable.ts';
 import type { Membership, Switch } from './ether/switch.ts';
+import { revert } from './revert.ts';
 import type { Site } from './site.ts';
 import { settingsOf, type Memory, type Standin } from './standins/standin.ts';
 import { resetToFactory, putFirmware } from './standins/keying.ts';
@@ -75,16 +76,30 @@ const ofWiring: ReadonlySet<core.FaultKind> = new Set([
   'dhcp_gone',
 ]);
 
-/** Changes the settings of a unit as if somebody had keyed something wrong in, and takes them in. */
+/** What a fault at a unit may change: what is keyed into it, and what runs on it. */
+const snapshot = (standin: Standin) => {
+  const { application, firewall, helper } = standin.memory;
+  return { settings: settingsOf(standin), running: { application, firewall, helper } };
+};
+
+/**
+ * Changes a unit as if somebody had keyed something wrong in, and takes that in. Mended, only this change is taken
+ * back: other faults of the unit stay, and so does what somebody put right by hand meanwhile.
+ */
 function rekey(site: Site, standin: Standin, change: (memory: Memory) => void): () => void {
   const { memory, device } = standin;
-  const before = { own: memory.own, application: memory.application, firewall: memory.firewall, helper: memory.helper };
+  const followedPlan = memory.own === undefined;
+  const before = snapshot(standin);
   change(memory);
+  const after = snapshot(standin);
   site.refresh(standin);
   return () => {
-    Object.assign(memory, before);
     const now = site.standins.get(device.id);
-    if (now) site.refresh(now);
+    if (!now) return;
+    const { settings, running } = revert(snapshot(now), before, after);
+    Object.assign(memory, running);
+    if (memory.own) memory.own = followedPlan && core.isEqual(settings, before.settings) ? undefined : settings;
+    site.refresh(now);
   };
 }
 
