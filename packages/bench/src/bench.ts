@@ -136,7 +136,7 @@ export class Bench {
       startUps: site.startUps,
       standins: site.states(),
       heard: site.tap.last(60),
-      jacks: jacks.map(({ close: _, ...jack }) => jack),
+      jacks: jacks.map(({ close: _, dropped, ...jack }) => ({ ...jack, dropped: dropped() })),
       faults: acts.faults.list(),
       rehearsal: acts.rehearsal?.state ?? null,
       scan: acts.scanning,

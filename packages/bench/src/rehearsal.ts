@@ -18,7 +18,9 @@ const hideable: readonly core.FaultKind[] = [
   'cable_swapped',
 ];
 
-const mostTries = 40;
+/** Nobody waits longer for a rehearsal to begin (simulated milliseconds). */
+const beginsWithinMs = 12_000;
+const mostTries = 200;
 
 /** A hidden fault that the user has to find: on a link that worked, at one of its two units. */
 export class Rehearsal {
@@ -47,9 +49,18 @@ export class Rehearsal {
     const works = async (linkId: string) =>
       (await site.sound(linkId))?.layers.every(({ state }) => state !== 'fail') ?? false;
     const links = Object.values(site.plan.show.links);
-    for (let tries = 0; tries < mostTries && links.length > 0; tries += 1) {
-      const link = links[Math.floor(random() * links.length)];
-      if (!link || !(await works(link.id))) continue;
+    const sound = new Set<string>();
+    const end = site.scheduler.now() + beginsWithinMs;
+    // dice that only ever ask for what cannot be set take no time: they are counted as well
+    for (let tries = 0; tries < mostTries && links.length > 0 && site.scheduler.now() < end; tries += 1) {
+      const at = Math.floor(random() * links.length);
+      const link = links[at];
+      if (!link) continue;
+      if (!sound.has(link.id) && !(await works(link.id))) {
+        links.splice(at, 1);
+        continue;
+      }
+      sound.add(link.id);
       const kind = hideable[Math.floor(random() * hideable.length)] ?? 'cable_out';
       const deviceId = random() < 0.75 ? link.targetId : link.controllerId;
       const fault = tryToSet(faults, kind, deviceId);
@@ -62,6 +73,8 @@ export class Rehearsal {
 
   /** Ends it: tells what it was, and whether that was the guess. Null gives up. */
   end(guess: { readonly kind: core.FaultKind; readonly deviceId: string } | null): void {
+    // a second answer, from another tab or a double click, changes nothing
+    if (this.state.result) return;
     const { kind, deviceId } = this.fault;
     this.state = {
       ...this.state,

@@ -5,6 +5,7 @@ import { connect } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { promisify } from 'node:util';
+import { encode } from 'dns-packet';
 import {
   SlipReader,
   readOsc,
@@ -120,6 +121,24 @@ describe('faults', () => {
     expect((await state()).faults).toEqual([]);
   });
 
+  test('two faults of one unit are mended in either order, and what was put right by hand stays', async () => {
+    for (const first of ['wrong_mask', 'firewall_on'] as const) {
+      const { act, stop, state, unit } = await demoBench();
+      const before = (await unit('media')).settings;
+      await act({ act: 'set_fault', kind: 'wrong_mask', deviceId: 'media' });
+      await act({ act: 'set_fault', kind: 'firewall_on', deviceId: 'media' });
+      const idOf = async (kind: core.FaultKind) =>
+        (await state()).faults.find((fault) => fault.kind === kind)?.id ?? '';
+      await act({ act: 'clear_fault', id: await idOf(first) });
+      const left = await unit('media');
+      const prefix = left.settings.addresses.find(({ adapter }) => adapter === 'lan')?.prefix;
+      expect([left.firewall, prefix]).toEqual(first === 'wrong_mask' ? [true, 24] : [false, 30]);
+      expect(await stop('host-to-media')).not.toBe('reply');
+      for (const { id } of (await state()).faults) await act({ act: 'clear_fault', id });
+      expect([(await unit('media')).settings, (await unit('media')).firewall]).toEqual([before, false]);
+    }
+  });
+
   test('faults outlive a new plan', async () => {
     const { act, stop, bench, show } = await demoBench();
     await act({ act: 'set_fault', kind: 'cable_out', deviceId: 'desk' });
@@ -149,6 +168,8 @@ describe('rehearsal', () => {
       const { result } = wrong.rehearsal ?? {};
       expect(result).toMatchObject({ right: false, guessedKind: 'loop' });
       expect(await stop(rehearsal.linkId)).toBe('bottom');
+      const second = await act({ act: 'give_up' });
+      expect(second.rehearsal?.result).toEqual(result);
       const again = await act({ act: 'rehearse' });
       expect(again.rehearsal?.result).toBeNull();
       // found by trying every kind at both units: exactly one is right, and it is what the answer says
@@ -375,6 +396,25 @@ describe('computers', () => {
     ]);
     await power('faders-left', true);
     expect(await listed()).toEqual(all);
+  });
+
+  test('a program goes down and comes back with its computer, once: one answer to who offers it', async () => {
+    const { bench, power, eventually, show, sounding } = await demoBench();
+    for (const on of [false, true, false, true]) await power('laptop', on);
+    // its switch listens before it opens the socket again; a sounding waits for that
+    await sounding('host-to-desk');
+    const host = (bench as unknown as { sites: Map<string, { site: Site }> }).sites
+      .get(show.id)
+      ?.site.standins.get('host')?.host;
+    const answers: string[] = [];
+    host?.join(0xe00000fb);
+    host?.tapInto(5353, ({ bytes }) => answers.push(Buffer.from(bytes).toString('latin1')));
+    const question = encode({ type: 'query', questions: [{ name: '_osc._udp.local', type: 'PTR' }] });
+    await host?.sendUdp(0xe00000fb, { from: 5353, to: 5353 }, new Uint8Array(question));
+    const monitors = () => answers.filter((text) => text.includes('Message monitor')).length;
+    expect(await eventually(() => Promise.resolve(monitors() > 0))).toBe(true);
+    await new Promise((done) => setTimeout(done, 50));
+    expect(monitors()).toBe(1);
   });
 
   test('one seat for two computers: whoever started first has it', async () => {

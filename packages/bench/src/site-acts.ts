@@ -162,14 +162,14 @@ export class SiteActs {
       at: Date.now(),
       isStopped: () => stopped,
       tell: (progress) => (this.scanning = this.scanning && { ...this.scanning, ...progress }),
-    }).then((hosts) => {
-      this.scanning = this.scanning && { ...this.scanning, running: false, stopped };
-      this.onFound(hosts);
-    });
+    })
+      .then((hosts) => this.onFound(hosts))
+      .catch(() => (stopped = true))
+      .finally(() => (this.scanning = this.scanning && { ...this.scanning, running: false, stopped }));
   }
 
   private async rehearse(): Promise<void> {
-    if (this.rehearsal && !this.rehearsal.state.result) this.rehearsal.end(null);
+    this.rehearsal?.end(null);
     this.rehearsal = await Rehearsal.begin(this.site, this.faults, this.random, () => Date.now());
     if (!this.rehearsal) throw new Error('no link works yet: switch the units on and mend what the plan has wrong');
   }

@@ -293,11 +293,13 @@ export class Site {
     standin.dhcp.start();
   }
 
+  /** Ends what it offers; a computer ends its programs with it. */
   private halt(standin: Standin): void {
     for (const close of standin.closers.splice(0)) close();
     standin.guards.length = standin.followers.length = 0;
     for (const map of [standin.oscDoors, standin.streamDoors, standin.sessions, standin.crowdedOut]) map.clear();
     if (standin.computer) return;
+    for (const program of this.standins.values()) if (program.computer === standin) this.halt(program);
     for (const client of standin.clients.splice(0)) client.stop();
     standin.host.shutDown();
     for (const adapter of standin.host.adapters) adapter.addresses = [];

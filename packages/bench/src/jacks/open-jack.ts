@@ -5,7 +5,9 @@ import { writeOsc, type OscPacket } from '@deep-patch/codecs';
 import { Intake } from './intake.ts';
 import { openThreadSocket } from './socket-thread.ts';
 
-export interface Jack extends core.JackState {
+export interface Jack extends Omit<core.JackState, 'dropped'> {
+  /** Datagrams that came too fast to be taken in; streams lose nothing. */
+  readonly dropped: () => number;
   readonly close: () => void;
 }
 
@@ -36,7 +38,8 @@ async function openDatagrams({ deviceId, serviceKey, replyTo, takeIn }: JackDoor
       intake.take({ bytes: bytes.subarray(ends[at - 1] ?? 0, end), port: ports[at] ?? 0 });
   });
   ({ send } = socket);
-  return { deviceId, serviceKey, replyTo, host, port: socket.port, close: socket.close };
+  const { port, close } = socket;
+  return { deviceId, serviceKey, replyTo, host, port, dropped: () => intake.dropped, close };
 }
 
 function openStreams({ deviceId, serviceKey, takeStream }: JackDoor): Promise<Jack> {
@@ -52,7 +55,7 @@ function openStreams({ deviceId, serviceKey, takeStream }: JackDoor): Promise<Ja
       server.on('error', () => undefined);
       const address = server.address();
       const port = typeof address === 'object' && address ? address.port : 0;
-      done({ deviceId, serviceKey, replyTo: null, host, port, close: () => server.close() });
+      done({ deviceId, serviceKey, replyTo: null, host, port, dropped: () => 0, close: () => server.close() });
     });
   });
 }

@@ -38,7 +38,7 @@ export async function openSessionJack({ deviceId, serviceKey, unit }: SessionDoo
     control.close();
     data.close();
   };
-  return { deviceId, serviceKey, replyTo: null, host: address, port, close };
+  return { deviceId, serviceKey, replyTo: null, host: address, port, dropped: () => 0, close };
 }
 
 async function pairOfSockets(): Promise<readonly [Socket, Socket]> {

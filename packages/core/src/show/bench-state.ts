@@ -94,6 +94,8 @@ export interface JackState {
   readonly host: '127.0.0.1';
   readonly port: number;
   readonly replyTo: number | null;
+  /** Datagrams that came too fast and were not taken in. */
+  readonly dropped: number;
 }
 
 /** Things that go wrong on a site and can be set on the bench. */

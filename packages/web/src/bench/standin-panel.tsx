@@ -122,7 +122,7 @@ function Jacks({ device, jacks, openJack, closeJack }: Pick<Props, 'device' | 'j
   return (
     <section className="grid gap-2">
       <h3 className="text-xs font-semibold text-mute">Open to outside tools</h3>
-      {jacks.map(({ host, port, serviceKey, replyTo: back }) => {
+      {jacks.map(({ host, port, serviceKey, replyTo: back, dropped }) => {
         const service = open.find(({ key }) => key === serviceKey);
         return (
           <div key={port} className="flex items-center gap-2">
@@ -141,6 +141,9 @@ function Jacks({ device, jacks, openJack, closeJack }: Pick<Props, 'device' | 'j
                       ? 'replies go back to where it sends from'
                       : `replies go to ${host}:${back}`}
               </span>
+              {dropped > 0 && (
+                <span className="block text-xs text-warning">{dropped} came too fast and were not taken in</span>
+              )}
             </span>
             <button
               type="button"
