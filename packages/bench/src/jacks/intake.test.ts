@@ -1,0 +1,39 @@
+import { expect, test } from 'vitest';
+import { Intake } from './intake.ts';
+
+const turn = () => new Promise<void>((done) => setImmediate(done));
+
+test('everything is worked on in its order, in slices that let others run between', async () => {
+  const worked: number[] = [];
+  let others = 0;
+  const intake = new Intake<number>((item) => {
+    worked.push(item);
+    const end = performance.now() + 0.05;
+    while (performance.now() < end);
+  });
+  const wanted = Array.from({ length: 600 }, (_, at) => at);
+  for (const item of wanted) intake.take(item);
+  // nothing is worked on while it arrives
+  expect(worked).toEqual([]);
+  for (let turns = 0; turns < 10_000 && worked.length < wanted.length; turns += 1) {
+    await turn();
+    others += 1;
+  }
+  expect([worked, others > 2]).toEqual([wanted, true]);
+  intake.take(600);
+  await turn();
+  await turn();
+  expect([worked.at(-1), intake.dropped]).toEqual([600, 0]);
+});
+
+test('what comes on top of its room is dropped and counted, and it goes on afterwards', async () => {
+  let worked = 0;
+  const intake = new Intake<number>(() => (worked += 1));
+  for (let item = 0; item < 300_500; item += 1) intake.take(item);
+  expect(intake.dropped).toBe(500);
+  for (let turns = 0; turns < 10_000 && worked < 300_000; turns += 1) await turn();
+  intake.take(1);
+  await turn();
+  await turn();
+  expect([worked, intake.dropped]).toEqual([300_001, 500]);
+});
