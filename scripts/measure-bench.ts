@@ -104,13 +104,17 @@ const flood = `
   };
   step();
 `;
-const floodTo = (port: number, perMs: number): Promise<number> =>
+const floodTo = (port: number, perMs: number, forMs = 2000): Promise<number> =>
   new Promise((done, refuse) => {
     const packet = writeOsc({ address: '/note', args: [{ type: 's', value: 'high tide' }] });
-    const worker = new Worker(flood, { eval: true, workerData: { port, packet, forMs: 2000, perMs } });
+    const worker = new Worker(flood, { eval: true, workerData: { port, packet, forMs, perMs } });
     worker.once('message', done);
     worker.once('error', refuse);
   });
+const turns = 9;
+const turnMs = 1000;
+const median = (values: readonly number[]): number =>
+  [...values].sort((a, b) => a - b)[Math.floor(values.length / 2)] ?? 0;
 const rest = (ms: number) => new Promise((done) => setTimeout(done, ms));
 
 /** OSC messages received, decoded, acted on, stored and told to screens, beside a socket that only counts. */
@@ -120,7 +124,7 @@ export async function measureTap(tell: Tell): Promise<void> {
     let got = 0;
     socket.on('message', () => (got += 1));
     await new Promise<void>((done) => socket.bind(0, '127.0.0.1', done));
-    await floodTo(socket.address().port, 0);
+    await floodTo(socket.address().port, 0, turnMs);
     await rest(300);
     socket.close();
     return got;
@@ -143,23 +147,28 @@ export async function measureTap(tell: Tell): Promise<void> {
     const heard = (await bench.handle({ kind: 'addresses', showId: show.id })) as core.HeardAddress[];
     return heard.find(({ address }) => address === '/note')?.count ?? 0;
   };
-  const ours = async (perMs: number): Promise<{ sent: number; got: number }> => {
+  const ours = async (perMs: number, forMs: number): Promise<{ sent: number; got: number }> => {
     const before = await taken();
-    const sent = await floodTo(port, perMs);
+    const sent = await floodTo(port, perMs, forMs);
     await rest(500);
     return { sent, got: (await taken()) - before };
   };
+  // in turns, so that a machine that slows down slows both; the median leaves out what else ran meanwhile
+  const pairs: { raw: number; own: number }[] = [];
   await bare();
-  const rates = [await bare(), await bare()];
-  const full = [(await ours(0)).got, (await ours(0)).got];
-  const [raw, own] = [Math.max(...rates), Math.max(...full)];
-  const below = await ours((raw * 0.5) / 2000);
+  await ours(0, turnMs);
+  for (let turn = 0; turn < turns; turn += 1) pairs.push({ raw: await bare(), own: (await ours(0, turnMs)).got });
+  const raw = median(pairs.map((pair) => pair.raw));
+  const own = median(pairs.map((pair) => pair.own));
+  const ratio = median(pairs.map((pair) => pair.own / pair.raw));
+  const below = await ours((raw * 0.5) / turnMs, 2000);
   bench.stop();
+  const perSecond = (count: number) => Math.round((count / turnMs) * 1000).toLocaleString('en-GB');
   tell(
     'tap at full rate, beside a bare socket',
-    `${Math.round(own / 2).toLocaleString('en-GB')} of ${Math.round(raw / 2).toLocaleString('en-GB')} messages a second (${((own / raw) * 100).toFixed(0)} %), told ${news} times`,
+    `${perSecond(own)} of ${perSecond(raw)} messages a second (${(ratio * 100).toFixed(0)} %), told ${news} times`,
     'at least 70 %',
-    own / raw >= 0.7,
+    ratio >= 0.7,
   );
   tell(
     'tap at half of that rate',

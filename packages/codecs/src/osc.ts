@@ -133,10 +133,8 @@ class Fault extends Error {
 class Cursor {
   at = 0;
   readonly bytes: Uint8Array;
-  readonly view: DataView;
   constructor(bytes: Uint8Array) {
     this.bytes = bytes;
-    this.view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
   }
   /** Start of the next `size` bytes, which are then behind the cursor. */
   take(size: number, end: number): number {
@@ -145,7 +143,15 @@ class Cursor {
     this.at += size;
     return start;
   }
+  /** The next 4 or 8 bytes as numbers. One view serves all packets: making one for each costs more than reading it. */
+  number(size: 4 | 8, end: number): DataView {
+    const start = this.take(size, end);
+    for (let at = 0; at < size; at += 1) scratch[at] = this.bytes[start + at] ?? 0;
+    return scratchView;
+  }
 }
+const scratch = new Uint8Array(8);
+const scratchView = new DataView(scratch.buffer);
 
 function readPacket(cursor: Cursor, end: number, depth: number): OscPacket {
   if (depth > deepest) throw new Fault('bundles nested too deeply', cursor.at);
@@ -157,10 +163,10 @@ function readPacket(cursor: Cursor, end: number, depth: number): OscPacket {
 }
 
 function readBundle(cursor: Cursor, end: number, depth: number): OscBundle {
-  const time = cursor.view.getBigUint64(cursor.take(8, end));
+  const time = cursor.number(8, end).getBigUint64(0);
   const elements: OscPacket[] = [];
   while (cursor.at < end) {
-    const size = cursor.view.getInt32(cursor.take(4, end));
+    const size = cursor.number(4, end).getInt32(0);
     if (size % 4 !== 0 || size > end - cursor.at || size <= 0)
       throw new Fault(`an element cannot have ${size} bytes`, cursor.at - 4);
     elements.push(readPacket(cursor, cursor.at + size, depth + 1));
@@ -172,35 +178,39 @@ function readArgs(cursor: Cursor, end: number): OscArg[] {
   const start = cursor.at;
   const tags = readText(cursor, end);
   if (!tags.startsWith(',')) throw new Fault('type tags start with a comma', start);
-  const open: OscArg[][] = [[]];
-  for (const tag of tags.slice(1)) {
-    const here = open.at(-1) ?? [];
-    if (tag === '[') open.push([]);
-    else if (tag === ']') {
-      if (open.length === 1) throw new Fault('an array ends that never began', start);
-      open.pop();
-      open.at(-1)?.push({ type: '[', value: here });
+  const open: OscArg[][] = [];
+  let here: OscArg[] = [];
+  const all = here;
+  for (let at = 1; at < tags.length; at += 1) {
+    const tag = tags[at] ?? '';
+    if (tag === '[') {
+      open.push(here);
+      here = [];
+    } else if (tag === ']') {
+      const outer = open.pop();
+      if (!outer) throw new Fault('an array ends that never began', start);
+      outer.push({ type: '[', value: here });
+      here = outer;
     } else here.push(readArg(cursor, end, tag));
-    if (open.length > deepest) throw new Fault('arrays nested too deeply', start);
+    if (open.length >= deepest) throw new Fault('arrays nested too deeply', start);
   }
-  if (open.length !== 1) throw new Fault('an array does not end', start);
+  if (open.length > 0) throw new Fault('an array does not end', start);
   if (cursor.at !== end) throw new Fault(`${end - cursor.at} bytes behind the last argument`, cursor.at);
-  return open[0] ?? [];
+  return all;
 }
 
 function readArg(cursor: Cursor, end: number, type: string): OscArg {
-  const { view } = cursor;
   switch (type) {
     case 'i':
-      return { type, value: view.getInt32(cursor.take(4, end)) };
+      return { type, value: cursor.number(4, end).getInt32(0) };
     case 'f':
-      return { type, value: view.getFloat32(cursor.take(4, end)) };
+      return { type, value: cursor.number(4, end).getFloat32(0) };
     case 'd':
-      return { type, value: view.getFloat64(cursor.take(8, end)) };
+      return { type, value: cursor.number(8, end).getFloat64(0) };
     case 'h':
-      return { type, value: view.getBigInt64(cursor.take(8, end)) };
+      return { type, value: cursor.number(8, end).getBigInt64(0) };
     case 't':
-      return { type, value: view.getBigUint64(cursor.take(8, end)) };
+      return { type, value: cursor.number(8, end).getBigUint64(0) };
     case 's':
     case 'S':
       return { type, value: readText(cursor, end) };
@@ -222,13 +232,13 @@ function readArg(cursor: Cursor, end: number, type: string): OscArg {
 }
 
 function readCharacter(cursor: Cursor, end: number): string {
-  const code = cursor.view.getUint32(cursor.take(4, end));
+  const code = cursor.number(4, end).getUint32(0);
   if (code > 0x10ffff) throw new Fault('no such character', cursor.at - 4);
   return String.fromCodePoint(code);
 }
 
 function readBlob(cursor: Cursor, end: number): Uint8Array {
-  const size = cursor.view.getInt32(cursor.take(4, end));
+  const size = cursor.number(4, end).getInt32(0);
   // the size is compared before it is rounded up: rounding near 2^31 would overflow
   const start = cursor.take(size, end);
   cursor.take((4 - (size % 4)) % 4, end);
@@ -237,10 +247,12 @@ function readBlob(cursor: Cursor, end: number): Uint8Array {
 
 function readText(cursor: Cursor, end: number): string {
   const start = cursor.at;
-  const zero = cursor.bytes.indexOf(0, start);
-  if (zero < 0 || zero >= end) throw new Fault('a text does not end', start);
+  const { bytes } = cursor;
+  let zero = start;
+  while (zero < end && bytes[zero] !== 0) zero += 1;
+  if (zero >= end) throw new Fault('a text does not end', start);
   cursor.take(Math.ceil((zero - start + 1) / 4) * 4, end);
-  const text = utf8Text(cursor.bytes.subarray(start, zero));
+  const text = utf8Text(bytes, start, zero);
   if (text === undefined) throw new Fault('a text is not UTF-8', start);
   return text;
 }

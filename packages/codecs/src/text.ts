@@ -13,18 +13,45 @@ const strict = new TextDecoder('utf-8', { fatal: true });
 /** Longer texts are decoded faster by the engine than byte by byte. */
 const shortText = 48;
 
-/** Text of bytes, or undefined where they are not UTF-8. Short plain texts, such as OSC addresses, take a short way. */
-export function utf8Text(bytes: Uint8Array): string | undefined {
-  if (bytes.length <= shortText && isAscii(bytes)) return String.fromCharCode.apply(undefined, bytes as never);
+/**
+ * Text of bytes from `start` to before `end`, or undefined where they are not UTF-8. Short plain texts, such as OSC
+ * addresses, come again and again: the one that was read last with the same sum is handed out anew.
+ */
+export function utf8Text(bytes: Uint8Array, start = 0, end = bytes.length): string | undefined {
+  if (end - start <= shortText) {
+    const sum = plainSum(bytes, start, end);
+    if (sum >= 0) return knownText(bytes, start, end, sum % known.length);
+  }
   try {
-    return strict.decode(bytes);
+    return strict.decode(bytes.subarray(start, end));
   } catch {
     return undefined;
   }
 }
 
-function isAscii(bytes: Uint8Array): boolean {
-  for (let at = 0; at < bytes.length; at += 1) if ((bytes[at] ?? 0) > 127) return false;
+/** Texts by a sum of their bytes (FNV-1a); a later one takes the place of an earlier one with the same sum. */
+const known: string[] = Array<string>(1024).fill('');
+
+/** -1 where a byte is not plain ASCII. */
+function plainSum(bytes: Uint8Array, start: number, end: number): number {
+  let sum = 0x811c9dc5;
+  for (let at = start; at < end; at += 1) {
+    const byte = bytes[at] ?? 0;
+    if (byte > 127) return -1;
+    sum = Math.imul(sum ^ byte, 0x01000193);
+  }
+  return sum >>> 0;
+}
+
+function knownText(bytes: Uint8Array, start: number, end: number, slot: number): string {
+  const there = known[slot] ?? '';
+  if (isText(there, bytes, start, end)) return there;
+  return (known[slot] = String.fromCharCode.apply(undefined, bytes.subarray(start, end) as never));
+}
+
+function isText(text: string, bytes: Uint8Array, start: number, end: number): boolean {
+  if (text.length !== end - start) return false;
+  for (let at = start; at < end; at += 1) if (text.charCodeAt(at - start) !== bytes[at]) return false;
   return true;
 }
 

@@ -6,13 +6,18 @@ const turn = () => new Promise<void>((done) => setImmediate(done));
 test('everything is worked on in its order, in slices that let others run between', async () => {
   const worked: number[] = [];
   let others = 0;
-  const intake = new Intake<number>((item) => {
-    worked.push(item);
-    const end = performance.now() + 0.05;
-    while (performance.now() < end);
+  const intake = new Intake();
+  const batchFrom = (start: number, count: number) => ({
+    count,
+    work: (at: number) => {
+      worked.push(start + at);
+      const end = performance.now() + 0.05;
+      while (performance.now() < end);
+    },
   });
   const wanted = Array.from({ length: 600 }, (_, at) => at);
-  for (const item of wanted) intake.take(item);
+  for (const start of [0, 1, 30, 430])
+    intake.take(batchFrom(start, ([1, 30, 430, 600].find((end) => end > start) ?? 0) - start));
   // nothing is worked on while it arrives
   expect(worked).toEqual([]);
   for (let turns = 0; turns < 10_000 && worked.length < wanted.length; turns += 1) {
@@ -20,7 +25,7 @@ test('everything is worked on in its order, in slices that let others run betwee
     others += 1;
   }
   expect([worked, others > 2]).toEqual([wanted, true]);
-  intake.take(600);
+  intake.take(batchFrom(600, 1));
   await turn();
   await turn();
   expect([worked.at(-1), intake.dropped]).toEqual([600, 0]);
@@ -28,12 +33,13 @@ test('everything is worked on in its order, in slices that let others run betwee
 
 test('what comes on top of its room is dropped and counted, and it goes on afterwards', async () => {
   let worked = 0;
-  const intake = new Intake<number>(() => (worked += 1));
-  for (let item = 0; item < 300_500; item += 1) intake.take(item);
+  const intake = new Intake();
+  const batch = { count: 100, work: () => (worked += 1) };
+  for (let n = 0; n < 3005; n += 1) intake.take(batch);
   expect(intake.dropped).toBe(500);
   for (let turns = 0; turns < 10_000 && worked < 300_000; turns += 1) await turn();
-  intake.take(1);
+  intake.take(batch);
   await turn();
   await turn();
-  expect([worked, intake.dropped]).toEqual([300_001, 500]);
+  expect([worked, intake.dropped]).toEqual([300_100, 500]);
 });

@@ -30,12 +30,13 @@ export const openJack = (transport: 'udp' | 'tcp', door: JackDoor): Promise<Jack
 
 async function openDatagrams({ deviceId, serviceKey, replyTo, takeIn }: JackDoor): Promise<Jack> {
   let send: (bytes: Uint8Array, port: number) => void = () => undefined;
-  const intake = new Intake(({ bytes, port }: { bytes: Uint8Array; port: number }) =>
-    takeIn(bytes, 'outside tool', (reply) => send(writeOsc(reply), replyTo ?? port)),
-  );
+  const intake = new Intake();
   const socket = await openThreadSocket(({ bytes, ends, ports }) => {
-    for (const [at, end] of ends.entries())
-      intake.take({ bytes: bytes.subarray(ends[at - 1] ?? 0, end), port: ports[at] ?? 0 });
+    const work = (at: number) => {
+      const answer = (reply: OscPacket) => send(writeOsc(reply), replyTo ?? ports[at] ?? 0);
+      takeIn(bytes.subarray(ends[at - 1] ?? 0, ends[at]), 'outside tool', answer);
+    };
+    intake.take({ count: ends.length, work });
   });
   ({ send } = socket);
   const { port, close } = socket;

@@ -6,6 +6,38 @@ export interface Match {
   readonly values: Map<string, string>;
   /** Arguments that travel behind the address. */
   readonly rest: show.Command['args'];
+  /** Arguments within the address. */
+  readonly within: show.Command['args'];
+}
+
+/** A command with its address taken apart: a part is a text or the name of an argument. */
+interface Entry extends Omit<Match, 'values'> {
+  readonly parts: readonly { readonly name: string | undefined; readonly text: string }[];
+  readonly isFixed: boolean;
+}
+
+/** Dictionaries are looked into for every message, and are taken apart once. */
+const known = new WeakMap<readonly show.Command[], Map<string, readonly Entry[]>>();
+
+function entriesOf(commands: readonly show.Command[], between: string): readonly Entry[] {
+  const byBlank = known.get(commands) ?? new Map<string, readonly Entry[]>();
+  known.set(commands, byBlank);
+  const there = byBlank.get(between);
+  if (there) return there;
+  const entries = commands.map((command) => entryOf(command, between));
+  byBlank.set(between, entries);
+  return entries;
+}
+
+function entryOf(command: show.Command, between: string): Entry {
+  const isWithin = ({ name }: { name: string }) => command.address.includes(`{${name}}`);
+  return {
+    command,
+    rest: command.args.filter((argument) => !isWithin(argument)),
+    within: command.args.filter(isWithin),
+    parts: command.address.split(between).map((text) => ({ name: /^\{(\w+)\}$/.exec(text)?.[1], text })),
+    isFixed: !command.address.includes('{'),
+  };
 }
 
 /**
@@ -19,27 +51,22 @@ export function matchCommand(
   between = '/',
 ): Match | undefined {
   let given: readonly string[] | undefined;
-  for (const command of commands) {
+  for (const { command, parts, isFixed, rest, within } of entriesOf(commands, between)) {
     if (method !== undefined && (command.method ?? 'GET') !== method) continue;
-    const isFixed = !command.address.includes('{');
     if (isFixed && command.address !== address) continue;
-    const values = isFixed
-      ? new Map<string, string>()
-      : partsOf(command.address.split(between), (given ??= address.split(between)));
-    if (values)
-      return { command, values, rest: command.args.filter(({ name }) => !command.address.includes(`{${name}}`)) };
+    const values = isFixed ? new Map<string, string>() : valuesOf(parts, (given ??= address.split(between)));
+    if (values) return { command, values, rest, within };
   }
   return undefined;
 }
 
-function partsOf(wanted: readonly string[], given: readonly string[]): Map<string, string> | undefined {
-  if (wanted.length !== given.length) return undefined;
+function valuesOf(parts: Entry['parts'], given: readonly string[]): Map<string, string> | undefined {
+  if (parts.length !== given.length) return undefined;
   const values = new Map<string, string>();
-  for (const [at, part] of wanted.entries()) {
-    const name = /^\{(\w+)\}$/.exec(part)?.[1];
+  for (const [at, { name, text }] of parts.entries()) {
     const there = given[at] ?? '';
-    if (name && there !== '') values.set(name, there);
-    else if (part !== there) return undefined;
+    if (name !== undefined && there !== '') values.set(name, there);
+    else if (text !== there) return undefined;
   }
   return values;
 }
@@ -53,8 +80,8 @@ export function fitsArgument({ type, min, max }: show.Command['args'][number], v
 }
 
 /** The same for the values within an address, which travel as text. */
-export const fitInAddress = ({ command, values }: Match): boolean =>
-  command.args.every(
+export const fitInAddress = ({ within, values }: Match): boolean =>
+  within.every(
     (argument) =>
       argument.type === 's' || argument.type === 'T' || fitsArgument(argument, Number(values.get(argument.name))),
   );

@@ -38,11 +38,11 @@ function takeIn({ standin, session, type, clock }: Ear, message: MidiMessage, fr
     return;
   }
   const match = matchCommand(type.commands, midiWords(message), undefined, ' ');
-  if (!match || !fitInAddress(match)) {
+  if (!match || match.rest.length > 0 || !fitInAddress(match)) {
     standin.report({ from: from.name, protocol: 'MIDI', text: `${midiWords(message)} means nothing here`, ok: false });
     return;
   }
-  if (act(standin, match.command, match.values) === undefined) return;
+  if (!act(standin, match.command, match.values)) return;
   const { reply } = match.command;
   const answer = reply && midiFromWords(filled(reply.address, match.values));
   if (answer) session.send([answer], from);

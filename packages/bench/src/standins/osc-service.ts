@@ -86,7 +86,7 @@ function obey(standin: Standin, type: show.ServiceType, message: OscMessage): Os
     values.set(argument.name, String(value));
   }
   if (!fitInAddress(match)) return 'unknown';
-  if (act(standin, match.command, values) === undefined) return 'unknown';
+  if (!act(standin, match.command, values)) return 'unknown';
   const { reply } = match.command;
   return reply
     ? { address: filled(reply.address, values), args: reply.args.map((text) => replyArg(text, values)) }

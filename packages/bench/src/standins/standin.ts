@@ -124,21 +124,23 @@ export function trip({ memory }: Standin, error: unknown): void {
 }
 
 /**
- * Does what a command of the type's dictionary says; the values are by argument name. Undefined when its application
- * has no show open: then there is nothing to do it with.
+ * Does what a command of the type's dictionary says; the values are by argument name. False when it is left undone, as
+ * when its application has no show open: then there is nothing to do it with.
  */
-export function act(standin: Standin, command: show.Command, values: ReadonlyMap<string, string>): string | undefined {
-  if (standin.memory.application === 'no_show') return undefined;
-  if (!standin.guards.every((allows) => allows(command, values))) return undefined;
+export function act(standin: Standin, command: show.Command, values: ReadonlyMap<string, string>): boolean {
+  if (standin.memory.application === 'no_show') return false;
+  for (const allows of standin.guards) if (!allows(command, values)) return false;
   for (const { parameter, value } of command.sets)
     standin.memory.face.set(filled(parameter, values), filled(value, values));
   standin.memory.lastAt = Date.now();
   for (const follow of standin.followers) follow(command, values);
-  return (
-    command.sets.map(({ parameter, value }) => `${filled(parameter, values)} ${filled(value, values)}`).join(', ') ||
-    command.label
-  );
+  return true;
 }
+
+/** What a command did, in words. */
+export const deed = (command: show.Command, values: ReadonlyMap<string, string>): string =>
+  command.sets.map(({ parameter, value }) => `${filled(parameter, values)} ${filled(value, values)}`).join(', ') ||
+  command.label;
 
 /** A text with its braces filled in; what has no value stays as it is. */
 export function filled(text: string, values: ReadonlyMap<string, string>): string {

@@ -2,7 +2,7 @@ import type { Duplex } from 'node:stream';
 import type { show } from '@deep-patch/core';
 import type { ServiceSetting } from '../setup.ts';
 import { fitInAddress, matchCommand } from './match-command.ts';
-import { act, filled, guarded, isUp, type Standin } from './standin.ts';
+import { act, deed, filled, guarded, isUp, type Standin } from './standin.ts';
 
 const longestLine = 1024;
 
@@ -30,12 +30,11 @@ export function openText(standin: Standin, service: ServiceSetting, type: show.S
 
 function obey(standin: Standin, type: show.ServiceType, line: string): string {
   const match = matchCommand(type.commands, line, undefined, ' ');
-  if (!match || !fitInAddress(match)) {
+  if (!match || match.rest.length > 0 || !fitInAddress(match)) {
     standin.report({ from: 'stream', protocol: 'text', text: `“${line}” means nothing here`, ok: false });
     return 'error unknown command';
   }
-  const did = act(standin, match.command, match.values);
-  if (did === undefined) return 'error no show is open';
+  if (!act(standin, match.command, match.values)) return 'error no show is open';
   const { reply } = match.command;
-  return reply ? filled(reply.address, match.values) : `ok ${did}`;
+  return reply ? filled(reply.address, match.values) : `ok ${deed(match.command, match.values)}`;
 }

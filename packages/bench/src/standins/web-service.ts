@@ -5,7 +5,7 @@ import { basicGate } from './basic-gate.ts';
 import { digestGate, type Gate } from './digest-gate.ts';
 import type { ServiceSetting } from '../setup.ts';
 import { fitInAddress, fitsArgument, matchCommand } from './match-command.ts';
-import { act, filled, isUp, trip, type Standin } from './standin.ts';
+import { act, deed, filled, isUp, trip, type Standin } from './standin.ts';
 
 const mostBody = 16_384;
 
@@ -70,11 +70,11 @@ async function answer(
     tell(400, { fault: `wrong value in ${uri}` });
     return;
   }
-  const did = act(standin, match.command, values);
-  if (did === undefined) {
+  if (!act(standin, match.command, values)) {
     tell(409, { fault: 'no show is open' });
     return;
   }
+  const did = deed(match.command, values);
   tell(200, { did, ...Object.fromEntries(match.command.args.map(({ name }) => [name, filled(`{${name}}`, values)])) });
 }
 
