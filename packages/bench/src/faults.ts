@@ -1,5 +1,5 @@
 import { show as core } from '@deep-patch/core';
-import { Cable, wire, type Port } from './ether/cable.ts';
+import { Cable, wire } from './ether/cable.ts';
 import type { Membership, Switch } from './ether/switch.ts';
 import { revert } from './revert.ts';
 import type { Site } from './site.ts';
@@ -78,8 +78,8 @@ const ofWiring: ReadonlySet<core.FaultKind> = new Set([
 
 /** What a fault at a unit may change: what is keyed into it, and what runs on it. */
 const snapshot = (standin: Standin) => {
-  const { application, firewall, helper } = standin.memory;
-  return { settings: settingsOf(standin), running: { application, firewall, helper } };
+  const { application, firewall, helper, firstSignIn } = standin.memory;
+  return { settings: settingsOf(standin), running: { application, firewall, helper, firstSignIn } };
 };
 
 /**
@@ -115,9 +115,11 @@ const setters: Readonly<Record<core.FaultKind, Setter>> = {
     cable.cut = true;
     return () => (cable.cut = false);
   },
-  cable_swapped: (_site, standin) => {
-    const [first, second] = standin.host.adapters.map(({ port }) => port).filter(({ cable }) => cable !== undefined);
-    if (!first || !second || standin.bridge) return 'it takes a unit with two network cables';
+  cable_swapped: ({ wiring }, standin) => {
+    const cables = standin.bridge ? [] : wiring.networkCablesOf(standin);
+    const [first] = cables;
+    const second = cables.find(({ adapter }) => adapter !== first?.adapter);
+    if (!first || !second) return 'it takes a unit with two network cables';
     swap(first, second);
     return () => swap(first, second);
   },
@@ -241,10 +243,15 @@ function withFirst(standin: Standin, patch: { ip?: number; prefix?: number }) {
     : settings;
 }
 
-function swap(a: Port, b: Port): void {
-  const [first, second] = [a.cable, b.cable];
-  first?.replug(a, b);
-  second?.replug(b, a);
+interface Plug {
+  readonly cable: Cable;
+  readonly at: 0 | 1;
+}
+
+function swap(a: Plug, b: Plug): void {
+  const [first, second] = [a.cable.unplug(a.at), b.cable.unplug(b.at)];
+  a.cable.plug(a.at, second);
+  b.cable.plug(b.at, first);
 }
 
 /** The socket of a managed switch into which the unit's first cable leads. */

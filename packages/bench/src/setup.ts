@@ -21,6 +21,8 @@ export interface UnitSettings {
   readonly addresses: Readonly<Record<string, readonly AddressSetting[]>>;
   readonly services: readonly ServiceSetting[];
   readonly firmware: string | null;
+  /** The mode or variant that it is in, by its key; null is the usual one. */
+  readonly variant: string | null;
 }
 
 /** What stands in a unit when everything was keyed in as planned. */
@@ -44,7 +46,7 @@ export function plannedSettings(
     .rowsOf(show, 'services')
     .filter(({ deviceId }) => deviceId === device.id)
     .map((service) => ({ ...service, password: passwords[service.secretId ?? ''] }));
-  return { addresses, services, firmware: device.firmware };
+  return { addresses, services, firmware: device.firmware, variant: device.variant };
 }
 
 function planned(show: Show, row: core.Address): AddressSetting[] {
@@ -89,6 +91,7 @@ export function factorySettings(type: core.DeviceType): UnitSettings {
       password: undefined,
     })),
     firmware: null,
+    variant: null,
   };
 }
 

@@ -6,8 +6,10 @@ import { outsideOf, scan } from './scan.ts';
 import type { Site } from './site.ts';
 import { putFolder } from './standins/behaviours/playout.ts';
 import { synchronise } from './standins/behaviours/synchronise.ts';
-import { doAct, followPlan, keyIn, putFirmware, resetToFactory, type KeyedChange } from './standins/keying.ts';
+import { doAct, followPlan, keyIn, putBack, putFirmware, resetToFactory, type KeyedChange } from './standins/keying.ts';
 import { isUp, type Standin } from './standins/standin.ts';
+import { dropSet, storeSet, takeSet } from './standins/stored-sets.ts';
+import { computersOf, findWayIn } from './ways-in.ts';
 import { benchWire } from './wire.ts';
 
 type Act<Name extends string, Fields = object> = Name extends string
@@ -24,7 +26,9 @@ export type BenchAct =
   | Act<'allow', { deviceId: string; serviceKey: string; on: boolean }>
   | Act<'update', { deviceId: string; firmware: string }>
   | Act<'folder', { deviceId: string; clips: readonly string[] }>
-  | Act<'look_up_again' | 'scan' | 'wake', { deviceId: string }>
+  | Act<'look_up_again' | 'scan' | 'wake' | 'put_back', { deviceId: string }>
+  | Act<'store_set', { deviceId: string; position: number; label: string }>
+  | Act<'take_set' | 'drop_set', { deviceId: string; position: number }>
   | Act<'synchronise', { linkId: string; direction: 'to_target' | 'from_target' }>
   | Act<'start_ups', { mode: core.BenchState['startUps'] }>
   | Act<'set_fault' | 'guess', { kind: core.FaultKind; deviceId: string }>
@@ -58,6 +62,10 @@ export class SiteActs {
   }
 
   private readonly doers: Doers = {
+    put_back: ({ deviceId }) => this.change(deviceId, putBack),
+    store_set: ({ deviceId, position, label }) => storeSet(this.unit(deviceId), position, label),
+    take_set: ({ deviceId, position }) => this.change(deviceId, (standin) => takeSet(standin, position)),
+    drop_set: ({ deviceId, position }) => dropSet(this.unit(deviceId), position),
     restart: ({ deviceIds }) => this.site.restart(deviceIds),
     factory: ({ deviceIds }) => this.rekey(deviceIds, resetToFactory),
     follow_plan: ({ deviceIds }) => this.rekey(deviceIds, followPlan),
@@ -104,8 +112,9 @@ export class SiteActs {
     this.site.restart(deviceIds.filter((id) => this.unit(id).memory.powered));
   }
 
-  private keyIn(standin: Standin, change: KeyedChange): void {
+  private async keyIn(standin: Standin, change: KeyedChange): Promise<void> {
     if (!isUp(standin)) throw new Error('it has to be switched on to key something in');
+    await findWayIn(this.site, standin);
     if (keyIn(standin, change)) this.site.refresh(standin);
   }
 
@@ -136,10 +145,7 @@ export class SiteActs {
 
   /** Sends the message that wakes a computer, from another one: it cannot wake itself. */
   private async wake(standin: Standin): Promise<void> {
-    const sender = [...this.site.standins.values()].find(
-      (other) =>
-        other !== standin && !other.computer && isUp(other) && other.type.ways.some(({ way }) => way === 'system'),
-    );
+    const sender = computersOf(this.site, standin)[0];
     const mac = standin.host.adapters[0]?.mac;
     if (!sender || mac === undefined) throw new Error('it takes another computer that is switched on');
     await sender.host.sendUdp(0xffffffff, { from: wakePort, to: wakePort }, writeWake(mac));

@@ -1,6 +1,5 @@
 import { readWake, type Frame } from '@deep-patch/codecs';
 import { show as core, type Show } from '@deep-patch/core';
-import { Cable, radio, wire, type Port, type Way } from './ether/cable.ts';
 import { DhcpClient } from './ether/dhcp-client.ts';
 import { DhcpServer, type Pool } from './ether/dhcp-server.ts';
 import { Host, type Inbound, type OwnAddress } from './ether/host.ts';
@@ -16,19 +15,15 @@ import { stateOf } from './standins/state-of.ts';
 import { freshFace, freshMemory, isUp, settingsOf, undotted, type Memory, type Standin } from './standins/standin.ts';
 import { Tap } from './tap/tap.ts';
 import { membershipsOf, takesTags } from './vlans.ts';
+import { Wiring, type SiteCable } from './wiring.ts';
 
 /** A network needs this long after power came before switches pass everything (simulated milliseconds). */
 const settlesMs = 150;
 
-export interface SiteCable {
-  readonly row: core.Cable;
-  readonly cable: Cable;
-}
-
 /** The simulated site of one show: stand-ins, switches and cables as planned. A new plan rebuilds it; power and faces stay. */
 export class Site {
   readonly standins = new Map<string, Standin>();
-  readonly cables = new Map<string, SiteCable>();
+  wiring: Wiring;
   readonly tap: Tap;
   readonly scheduler: Scheduler;
   startUps: 'skipped' | 'real' = 'skipped';
@@ -46,6 +41,7 @@ export class Site {
     this.scheduler = scheduler;
     this.random = random;
     this.epoch = epoch - scheduler.now();
+    this.wiring = new Wiring(scheduler, random);
     this.tap = new Tap(
       (frame) => this.namesOf(frame),
       () => this.epoch + scheduler.now(),
@@ -57,6 +53,10 @@ export class Site {
     return this.plan.show.rev;
   }
 
+  get cables(): ReadonlyMap<string, SiteCable> {
+    return this.wiring.cables;
+  }
+
   get heard(): readonly core.HeardMessage[] {
     return this.tap.last(200);
   }
@@ -65,7 +65,6 @@ export class Site {
     this.plan = plan;
     for (const standin of this.standins.values()) this.halt(standin);
     this.standins.clear();
-    this.cables.clear();
     this.byMac.clear();
     this.build();
     this.onBuilt();
@@ -98,6 +97,7 @@ export class Site {
 
   /** Takes a unit's settings in again, as after something was keyed in at it. */
   refresh(standin: Standin): void {
+    this.wiring.replug(standin);
     if (!isUp(standin)) return;
     this.halt(standin);
     this.run(standin);
@@ -132,14 +132,11 @@ export class Site {
 
   private build(): void {
     const { show } = this.plan;
-    const ports = new Map<string, Port>();
+    this.wiring = new Wiring(this.scheduler, this.random);
     // computers before the programs that run on them
     const devices = core.rowsOf(show, 'devices').sort((a, b) => Number(a.runsOn !== null) - Number(b.runsOn !== null));
-    for (const device of devices) this.addStandin(show, device, ports);
-    for (const row of core.rowsOf(show, 'cables')) {
-      const [a, b] = [ports.get(`${row.fromDevice} ${row.fromSocket}`), ports.get(`${row.toDevice} ${row.toSocket}`)];
-      if (a && b) this.cables.set(row.id, { row, cable: new Cable([a, b], wayOf(row), this.scheduler, this.random) });
-    }
+    for (const device of devices) this.addStandin(show, device);
+    this.wiring.plugIn(core.rowsOf(show, 'cables'), (id) => this.standins.get(id));
     this.setVlans();
     for (const standin of this.standins.values()) if (standin.memory.powered) this.start(standin);
   }
@@ -157,7 +154,7 @@ export class Site {
     }
   }
 
-  private addStandin(show: Show, device: core.Device, ports: Map<string, Port>): void {
+  private addStandin(show: Show, device: core.Device): void {
     const type = core.typeOf(show, device);
     if (!type) return;
     const memory = this.memories.get(device.id) ?? freshMemory(type);
@@ -193,7 +190,7 @@ export class Site {
     if (computer) return;
     standin.host.onSend = (frame) => this.tap.take(frame);
     standin.host.routes = type.kind === 'router';
-    this.addAdapters(standin, ports, isPowered);
+    this.addAdapters(standin, isPowered);
     this.fallAsleep(standin);
   }
 
@@ -206,26 +203,21 @@ export class Site {
     };
   }
 
-  private addAdapters(
-    { host, type, device, bridge }: Standin,
-    ports: Map<string, Port>,
-    isPowered: () => boolean,
-  ): void {
-    for (const { key } of type.sockets) if (bridge) ports.set(`${device.id} ${key}`, bridge.addPort(key));
+  private addAdapters(standin: Standin, isPowered: () => boolean): void {
+    const { host, type, device, bridge } = standin;
     for (const [at, { key }] of type.adapters.entries()) {
       const mac = macOf(this.plan.show, device.id, key, at);
-      this.byMac.set(mac, this.standins.get(device.id) as Standin);
-      const port = host.addAdapter(key, mac, [], isPowered);
-      if (bridge) new Cable([port, bridge.addPort(`own ${key}`, false)], wire(0), this.scheduler, this.random);
-      else
-        for (const socket of core.socketsOf(type, device.variant).filter(({ adapter }) => adapter === key))
-          ports.set(`${device.id} ${socket.key}`, port);
+      this.byMac.set(mac, standin);
+      host.addAdapter(key, mac, [], isPowered);
+      if (!bridge) this.wiring.addAdapter(standin, key, isPowered);
     }
+    this.wiring.addBridge(standin);
   }
 
   /** Power comes: the link lamps light at once, the unit itself is ready after its time. */
   private start(standin: Standin): void {
     const { memory, type, bridge } = standin;
+    this.wiring.replug(standin);
     const seconds = this.startUps === 'real' ? (type.startsInSeconds ?? 0) : 0;
     memory.readyAt = this.scheduler.now() + seconds * 1000;
     bridge?.tree?.start();
@@ -374,10 +366,4 @@ function madeUpMac(text: string, at: number): string {
   for (const letter of text) hash = Math.imul(hash ^ letter.charCodeAt(0), 16_777_619) >>> 0;
   const bytes = [24, 16, 8, 0].map((shift) => ((hash >>> shift) & 255).toString(16).padStart(2, '0'));
   return ['02', at.toString(16).padStart(2, '0'), ...bytes].join(':');
-}
-
-/** A delay that somebody measured replaces the usual one of the medium. */
-function wayOf({ medium, lengthM, delayMs }: core.Cable): Way {
-  const usual = medium === 'wireless' ? radio : wire(lengthM ?? 1);
-  return delayMs === null ? usual : { ...usual, delayMs };
 }

@@ -1,11 +1,12 @@
 import { show as core, type Show } from '@deep-patch/core';
 import type { Membership } from './ether/switch.ts';
+import { hasLink } from './wiring.ts';
 
 const nativeVlan = 1;
 
 interface Behind {
   readonly vlans: ReadonlySet<number>;
-  /** A single adapter, which may own tagged interfaces; anything behind a plain switch may not. */
+  /** A single adapter, which may own tagged interfaces; anything behind a plain switch or in a chain may not. */
   readonly isOneAdapter: boolean;
 }
 
@@ -16,7 +17,7 @@ interface Behind {
 export function membershipsOf(show: Show): Map<string, Membership> {
   const all = vlansOf(core.rowsOf(show, 'networks'));
   const members = new Map<string, Membership>();
-  for (const cable of core.rowsOf(show, 'cables'))
+  for (const cable of linked(show))
     for (const [device, socket, far, farSocket] of [
       [cable.fromDevice, cable.fromSocket, cable.toDevice, cable.toSocket],
       [cable.toDevice, cable.toSocket, cable.fromDevice, cable.fromSocket],
@@ -31,15 +32,20 @@ export function membershipsOf(show: Show): Map<string, Membership> {
 
 function memberFor({ vlans, isOneAdapter }: Behind): Membership {
   const sorted = [...vlans].sort((a, b) => a - b);
-  if (sorted.length > 1 && isOneAdapter) return { mode: 'trunk', vlans: sorted };
+  if (carriesTags({ vlans, isOneAdapter })) return { mode: 'trunk', vlans: sorted };
   return { mode: 'access', vlan: sorted[0] ?? nativeVlan };
 }
+
+const carriesTags = ({ vlans, isOneAdapter }: Behind): boolean => vlans.size > 1 && isOneAdapter;
+
+/** A unit that may own tagged interfaces; a router does although it passes frames on between its sockets. */
+const isHost = (type: core.DeviceType | undefined): boolean => !type?.forwards || type.kind === 'router';
 
 /** Does an adapter sit on a socket that carries tags, so that its addresses belong to tagged interfaces? */
 export function takesTags(show: Show, deviceId: string, adapter: string): boolean {
   const type = typeOf(show, deviceId);
   if (!type) return false;
-  return core.rowsOf(show, 'cables').some((cable) => {
+  return linked(show).some((cable) => {
     const ends = [
       [cable.fromDevice, cable.fromSocket, cable.toDevice],
       [cable.toDevice, cable.toSocket, cable.fromDevice],
@@ -48,9 +54,9 @@ export function takesTags(show: Show, deviceId: string, adapter: string): boolea
       ([device, socket, far]) =>
         device === deviceId &&
         typeOf(show, far)?.managed === true &&
-        !type.forwards &&
-        adapterOf(show, device, socket) === adapter &&
-        vlansBehind(show, device, socket).vlans.size > 1,
+        isHost(type) &&
+        (type.forwards || adapterOf(show, device, socket) === adapter) &&
+        carriesTags(vlansBehind(show, device, socket)),
     );
   });
 }
@@ -60,21 +66,35 @@ function vlansBehind(show: Show, deviceId: string, socket: string): Behind {
   const vlans = new Set<number>();
   const seen = new Set<string>();
   const open = [{ deviceId, socket }];
-  const isOneAdapter = typeOf(show, deviceId)?.forwards !== true;
   for (const at of open) {
     const type = typeOf(show, at.deviceId);
     if (!type || type.managed) continue;
     const adapter = type.forwards ? null : adapterOf(show, at.deviceId, at.socket);
+    if (seen.has(`${at.deviceId} ${adapter}`)) continue;
+    seen.add(`${at.deviceId} ${adapter}`);
     for (const vlan of ownVlans(show, at.deviceId, adapter)) vlans.add(vlan);
-    if (!type.forwards || seen.has(at.deviceId)) continue;
-    seen.add(at.deviceId);
-    for (const cable of core.rowsOf(show, 'cables')) {
-      if (cable.fromDevice === at.deviceId) open.push({ deviceId: cable.toDevice, socket: cable.toSocket });
-      if (cable.toDevice === at.deviceId) open.push({ deviceId: cable.fromDevice, socket: cable.fromSocket });
-    }
+    // a switch passes on to all its sockets, a chained unit to the others of the same adapter
+    if (type.forwards || adapter !== null) open.push(...farEnds(show, at.deviceId, adapter));
   }
+  const first = typeOf(show, deviceId);
+  const isOneAdapter = isHost(first) && farEnds(show, deviceId, adapterOf(show, deviceId, socket)).length < 2;
   return { vlans, isOneAdapter };
 }
+
+/** Where the cables of a unit lead, those of one adapter or all for `null`. */
+const farEnds = (show: Show, deviceId: string, adapter: string | null): { deviceId: string; socket: string }[] =>
+  linked(show).flatMap((cable) =>
+    (
+      [
+        [cable.fromDevice, cable.fromSocket, cable.toDevice, cable.toSocket],
+        [cable.toDevice, cable.toSocket, cable.fromDevice, cable.fromSocket],
+      ] as const
+    ).flatMap(([own, socket, far, farSocket]) =>
+      own === deviceId && (adapter === null || adapterOf(show, own, socket) === adapter)
+        ? [{ deviceId: far, socket: farSocket }]
+        : [],
+    ),
+  );
 
 /** The VLANs of a unit's networks: of one adapter, or of all for `null`. A network without a number adds none. */
 function ownVlans(show: Show, deviceId: string, adapter: string | null): Set<number> {
@@ -92,6 +112,9 @@ function ownVlans(show: Show, deviceId: string, adapter: string | null): Set<num
 
 const vlansOf = (networks: readonly core.Network[]): Set<number> =>
   new Set(networks.map(({ vlan }) => vlan).filter((vlan) => vlan !== null));
+
+/** Whoever sets a switch looks at the sockets whose lamps are lit. */
+const linked = (show: Show): core.Cable[] => core.rowsOf(show, 'cables').filter(hasLink);
 
 const typeOf = (show: Show, deviceId: string) => core.typeOf(show, show.devices[deviceId]);
 

@@ -22,12 +22,15 @@ export interface Way {
 export const wire = (lengthM: number): Way => ({ delayMs: 0.02 + lengthM * 5e-6, jitterMs: 0.01, loss: 0, rate: 1e9 });
 export const radio: Way = { delayMs: 9, jitterMs: 12, loss: 0.004, rate: 4e7 };
 
+/** A run that is too long: the lamps stay dark. */
+export const noLink: Way = { delayMs: 0, jitterMs: 0, loss: 1, rate: 0 };
+
 /** A sender's buffer holds this much; what comes on top of it is lost. */
 const longestQueueMs = 250;
 
 /** A cable or a wireless hop between two ports: it delays, queues at its rate, loses frames, and may be pulled out. */
 export class Cable {
-  private ends: readonly [Port, Port];
+  private ends: [Port, Port];
   private readonly scheduler: Scheduler;
   private readonly random: () => number;
   /** When the last frame of each direction is out of its sender. */
@@ -37,17 +40,23 @@ export class Cable {
   cut = false;
 
   constructor(ends: readonly [Port, Port], way: Way, scheduler: Scheduler, random: () => number) {
-    this.ends = ends;
+    this.ends = [...ends];
     this.way = way;
     this.scheduler = scheduler;
     this.random = random;
     for (const end of ends) end.cable = this;
   }
 
-  /** Takes the plug out of one port and puts it into another. */
-  replug(from: Port, to: Port): void {
-    this.ends = this.ends[0] === from ? [to, this.ends[1]] : [this.ends[0], to];
-    to.cable = this;
+  /** Takes one plug out, and leaves its port without a cable. */
+  unplug(at: 0 | 1): Port {
+    const port = this.ends[at];
+    if (port.cable === this) port.cable = undefined;
+    return port;
+  }
+
+  plug(at: 0 | 1, port: Port): void {
+    this.ends[at] = port;
+    port.cable = this;
   }
 
   /** The port at the other end. */
@@ -56,7 +65,7 @@ export class Cable {
   }
 
   hasCarrier(): boolean {
-    return !this.cut && this.ends.every((end) => end.isPowered());
+    return !this.cut && this.way.rate > 0 && this.ends.every((end) => end.isPowered());
   }
 
   send(from: Port, frame: Frame): void {

@@ -12,6 +12,7 @@ export type KeyedChange =
       readonly prefix: number;
       readonly gateway: string | null;
     }
+  | { readonly of: 'mode'; readonly variant: string | null }
   | ({ readonly of: 'service'; readonly key: string } & {
       readonly [Field in Exclude<keyof ServiceSetting, 'key'>]?: ServiceSetting[Field] | undefined;
     });
@@ -23,7 +24,9 @@ export type KeyedChange =
 export function keyIn(standin: Standin, change: KeyedChange): boolean {
   const { memory, type } = standin;
   const before = memory.pending?.settings ?? settingsOf(standin);
-  const settings = change.of === 'address' ? withAddress(before, change) : withService(before, change);
+  const settings = changed(before, change);
+  if (change.of === 'address' && type.ways.some(({ way }) => way === 'system')) memory.earlier ??= settingsOf(standin);
+  if (change.of === 'service' && change.account) memory.firstSignIn = false;
   const acts = type.commits.find(({ of }) => of === change.of)?.acts.map(({ act }) => act) ?? [];
   if (acts.length === 0) {
     memory.own = settings;
@@ -60,6 +63,9 @@ export function doAct({ memory }: Standin, act: core.CommitAct): ActOutcome {
 export function resetToFactory({ memory, type }: Standin): void {
   memory.own = factorySettings(type);
   memory.pending = undefined;
+  memory.firstSignIn = type.factory.login === 'create';
+  memory.sets.clear();
+  memory.activeSet = null;
   memory.face.clear();
   for (const [parameter, start] of freshFace(type)) memory.face.set(parameter, start);
 }
@@ -68,10 +74,24 @@ export function resetToFactory({ memory, type }: Standin): void {
 export function followPlan({ memory }: Standin): void {
   memory.own = undefined;
   memory.pending = undefined;
+  memory.earlier = undefined;
+  memory.firstSignIn = false;
+}
+
+/** A computer's earlier settings, before it was set to reach something. */
+export function putBack({ memory, planned }: Standin): void {
+  if (!memory.earlier) throw new Error('nothing was keyed in since');
+  memory.own = memory.earlier === planned ? undefined : memory.earlier;
+  memory.earlier = undefined;
 }
 
 export function putFirmware(standin: Standin, firmware: string): void {
   standin.memory.own = { ...settingsOf(standin), firmware };
+}
+
+function changed(settings: UnitSettings, change: KeyedChange): UnitSettings {
+  if (change.of === 'mode') return { ...settings, variant: change.variant };
+  return change.of === 'address' ? withAddress(settings, change) : withService(settings, change);
 }
 
 function withAddress(

@@ -40,6 +40,7 @@ export async function exchangeWeb(
   if (outcome === 'refused' || outcome === 'silent') return mark(seen, 'port', bad('refused', { port }));
   pair(seen, 'port', good('open', { port }), 'service', good('runs'));
   if (outcome.status === 401) return mark(seen, 'access', bad('refused'));
+  if (outcome.status === 403) return mark(seen, 'access', bad('first_sign_in'));
   mark(seen, 'access', good('let_in'));
   if (link.command === null) return mark(seen, 'message', later('none'));
   if (outcome.status !== 200) return mark(seen, 'message', bad('refused', { sent: addressOf(command, link) }));

@@ -14,7 +14,7 @@ import {
   type Step,
 } from './sound-steps.ts';
 import { exchangeWeb } from './sound-web.ts';
-import { dotted, isUp, serviceOf, undotted, type Standin } from './standin.ts';
+import { dotted, isInSetUp, isUp, serviceOf, undotted, type Standin } from './standin.ts';
 
 /**
  * Sounds one link from its controller's stand-in with real bytes through the simulated network, layer by layer, and
@@ -32,7 +32,7 @@ export async function sound(request: SoundRequest): Promise<MeasuredLayers> {
     if (wanted !== undefined) controller.host.pin(wanted, controller.device.adapter);
     for (const [layer, look] of [
       ['cable', () => lookAtLamps(controller, target, reach)],
-      ['segment', () => lookAtSegment(controller, target, reach)],
+      ['segment', () => lookAtSegment(request, controller, target, reach)],
       ['address', () => lookAtAddress(request, controller, target)],
     ] as const) {
       const step = await look();
@@ -98,14 +98,28 @@ function lookAtLamps(controller: Standin, target: Standin, { from, to }: Reach):
   return good('up');
 }
 
-async function lookAtSegment(controller: Standin, target: Standin, { from, to }: Reach): Promise<Step> {
+async function lookAtSegment(
+  { link }: SoundRequest,
+  controller: Standin,
+  target: Standin,
+  { from, to }: Reach,
+): Promise<Step> {
   if (sameMachine(controller, target)) return good('seen', { ip: '127.0.0.1', mac: 'this machine' });
   const adapter = target.host.adapters.find(({ key }) => key === to);
   const name = target.device.name;
   if (!adapter) return bad('unseen', { ip: name });
   for (let attempt = 0; attempt < 3; attempt += 1)
     if (await controller.host.probe(from, adapter.mac)) return good('seen', { ip: name, mac: adapter.mac });
+  const ip = aim(link, controller, target);
+  if (ip !== undefined && isRouted(controller, ip) && (await controller.host.ping(ip)) !== undefined)
+    return good('routed', { ip: dotted(ip) });
   return bad('unseen', { ip: name });
+}
+
+/** Does what goes to an address leave by a gateway? */
+function isRouted({ host }: Standin, ip: number): boolean {
+  const way = host.adapterFor(ip);
+  return way !== undefined && way.next !== ip;
 }
 
 async function lookAtAddress({ link }: SoundRequest, controller: Standin, target: Standin): Promise<Step> {
@@ -120,9 +134,11 @@ async function lookAtAddress({ link }: SoundRequest, controller: Standin, target
   if (found === 'no_route') return bad('no_route', { ip: dotted(ip) });
   if (found === 'silent') return bad('silent', { ip: dotted(ip) });
   if (found.macs.length > 1) return bad('two_owners', { ip: dotted(ip) });
-  const twin = await ownAddressTwin(controller);
+  const routed = isRouted(controller, ip);
+  // behind a router nobody here hears who else claims the target's address: it is asked there
+  const twin = (await ownAddressTwin(controller)) ?? (routed ? await ownAddressTwin(target) : undefined);
   if (twin) return bad('two_owners', { ip: twin });
-  if (!target.host.adapters.some(({ mac }) => mac === found.macs[0]))
+  if (!routed && !target.host.adapters.some(({ mac }) => mac === found.macs[0]))
     return bad('other_unit', { ip: dotted(ip), who: found.macs[0] ?? '' });
   for (let attempt = 0; attempt < 3; attempt += 1) {
     const ms = await controller.host.ping(ip);
@@ -158,6 +174,8 @@ async function exchange(
   if (target.memory.application === 'closed') return mark(seen, 'port', bad('closed', { port }));
   if (!controller.memory.helper)
     return pair(seen, 'port', good('open', { port }), 'service', bad('helper', { who: controller.device.name }));
+  if (isInSetUp(controller))
+    return pair(seen, 'port', good('open', { port }), 'service', bad('in_set_up', { who: controller.device.name }));
   if (service.receivePort === link.port) {
     // its own screen shows the number that was asked, so what follows is the function, not the port
     if (!controller.type.drives.includes(type.protocol))

@@ -42,6 +42,21 @@ export interface Memory {
   folder: readonly string[];
   /** Bundles of functions that it got a licence for. */
   readonly seats: Set<string>;
+  /** Sets of settings that it keeps, by position; `activeSet` is the one that was stored or picked last. */
+  readonly sets: Map<number, { readonly label: string; readonly settings: UnitSettings }>;
+  activeSet: number | null;
+  /** What stood in a computer before somebody set it to reach something, to be put back. */
+  earlier: UnitSettings | undefined;
+  /** Out of its case it does nothing before somebody made an administrator. */
+  firstSignIn: boolean;
+  /** How far each of its links came when it was last tried, as its own lamps remember it. */
+  readonly tried: Map<string, Tried>;
+}
+
+/** A try of a link: simulated time, and the first layer that failed, null for none. */
+export interface Tried {
+  readonly at: number;
+  readonly stoppedAt: show.LayerName | null;
 }
 
 export const freshMemory = (type: show.DeviceType): Memory => ({
@@ -60,6 +75,11 @@ export const freshMemory = (type: show.DeviceType): Memory => ({
   lookedUp: new Map(),
   folder: [],
   seats: new Set(),
+  sets: new Map(),
+  activeSet: null,
+  earlier: undefined,
+  firstSignIn: false,
+  tried: new Map(),
 });
 
 export const freshFace = (type: show.DeviceType): Map<string, string> =>
@@ -101,6 +121,9 @@ export interface Standin {
 export const settingsOf = ({ memory, planned }: Standin): UnitSettings => memory.own ?? planned;
 export const serviceOf = (standin: Standin, key: string): ServiceSetting | undefined =>
   settingsOf(standin).services.find((service) => service.key === key);
+
+/** Somebody left its set-up open: it controls nothing until that is left. */
+export const isInSetUp = ({ memory }: Standin): boolean => memory.pending?.acts.includes('leave_setup') ?? false;
 
 /** Started and without a fault; a program also needs its computer. */
 export const isUp = (standin: Standin): boolean => {

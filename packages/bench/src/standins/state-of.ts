@@ -1,5 +1,6 @@
 import type { show } from '@deep-patch/core';
-import { dotted, isUp, settingsOf, type Standin } from './standin.ts';
+import type { UnitSettings } from '../setup.ts';
+import { dotted, isInSetUp, isUp, settingsOf, type Standin } from './standin.ts';
 
 /** A stand-in as the screen draws it: lamp, face and its own menu. */
 export function stateOf(standin: Standin): show.StandinState {
@@ -27,16 +28,30 @@ export function stateOf(standin: Standin): show.StandinState {
         hasPassword: password !== undefined,
       })),
       firmware: settingsOf(standin).firmware,
+      variant: settingsOf(standin).variant,
       followsPlan: memory.own === undefined,
     },
     pending: memory.pending ? { of: memory.pending.of, acts: [...memory.pending.acts] } : null,
     application: memory.application,
     firewall: memory.firewall,
     allowed: [...memory.allowed],
+    sets: [...memory.sets].map(([position, { label }]) => ({
+      position,
+      label,
+      active: position === memory.activeSet,
+    })),
+    earlier: memory.earlier ? shortly(memory.earlier) : null,
     heard: memory.heard,
     lastAt: memory.lastAt,
   };
 }
+
+/** The addresses of settings in one line. */
+const shortly = ({ addresses }: UnitSettings): string =>
+  Object.values(addresses)
+    .flat()
+    .map(({ method, ip, prefix }) => (ip === null ? method : `${dotted(ip)} /${prefix}`))
+    .join(', ') || 'no address';
 
 function statusOf(standin: Standin): show.StandinState['status'] {
   const { memory, host, bridge } = standin;
@@ -45,6 +60,7 @@ function statusOf(standin: Standin): show.StandinState['status'] {
   if (!isUp(standin)) return host.scheduler.now() < memory.readyAt ? 'starting' : 'no power';
   if (bridge?.isStorming()) return 'storm';
   if (host.conflicts.size > 0) return 'clash';
+  if (isInSetUp(standin)) return 'set-up';
   return memory.application === 'closed' ? 'closed' : memory.application === 'no_show' ? 'no show' : 'up';
 }
 
@@ -63,12 +79,16 @@ function menuOf(standin: Standin): Line[] {
     const state = !enabled ? 'off' : crowdedOut.has(key) ? `${receivePort} is in use` : `on, hears ${receivePort}`;
     return [labelOf(type.services, key), state];
   });
-  const firmware = settingsOf(standin).firmware;
+  const { firmware, variant: mode } = settingsOf(standin);
+  const variant =
+    type.variants.length === 0 ? undefined : (type.variants.find(({ key }) => key === mode)?.label ?? 'usual');
   return [
     ...(addresses.length > 0 ? addresses : [['address', 'none'] as const]),
     ...clashes,
     ...ports,
     ...(firmware === null ? [] : [['version', firmware] as const]),
+    ...(variant === undefined ? [] : [['mode', variant] as const]),
+    ...(standin.memory.firstSignIn ? [['sign-in', 'asks for an administrator first'] as const] : []),
     ...(isUp(standin) ? standin.endpoints() : []).map((name) => ['MIDI', name] as const),
     ...standin.memory.folder.map((clip) => ['clip', clip] as const),
   ];

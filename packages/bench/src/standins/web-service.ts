@@ -51,6 +51,10 @@ async function answer(
     tell(401, { fault: 'login' }, { 'www-authenticate': gate.challenges() });
     return;
   }
+  if (standin.memory.firstSignIn) {
+    tell(403, { fault: 'no administrator yet' });
+    return;
+  }
   const body = await readBody(request);
   const match = matchCommand(type.commands, uri.split('?')[0] ?? '/', method);
   if (!match) {

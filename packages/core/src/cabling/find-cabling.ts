@@ -13,6 +13,7 @@ import {
   type Network,
   type Show,
 } from '../show/index.ts';
+import { isTooLong, longestRun, mediumFor } from './run-length.ts';
 import type { CablingFacts } from './segments.ts';
 
 type Socket = DeviceType['sockets'][number];
@@ -45,6 +46,9 @@ export function findCabling(show: Show, cabling: CablingFacts, addressing: Addre
   return [
     ...ends.flatMap((end) => wrongSocket(show, addressing, end, used.get(end.device.id) ?? [])),
     ...socketsShort(show, cabling, addressing),
+    ...rowsOf(show, 'cables')
+      .filter(isTooLong)
+      .map((cable) => tooLong(show, cable)),
   ];
 }
 
@@ -101,6 +105,25 @@ function wrongSocket(show: Show, addressing: AddressingFacts, end: End, own: rea
     { table: 'devices' as const, id: device.id },
   ];
   return [finding('cabling', 'wrong_socket', 'risky', subjects, details, [fixWith(move?.label ?? '', move)])];
+}
+
+/** A run that its medium does not carry (C46): with the medium that would. */
+function tooLong(show: Show, cable: Cable): Finding {
+  const [from, to] = [show.devices[cable.fromDevice], show.devices[cable.toDevice]];
+  const better = mediumFor(cable.lengthM ?? 0);
+  const change =
+    better && better !== cable.medium
+      ? changeOf(`Lay ${better} from ${from?.name} to ${to?.name}`, [updateRow('cables', cable, { medium: better })])
+      : undefined;
+  const details = {
+    from: from?.name ?? '',
+    to: to?.name ?? '',
+    medium: cable.medium,
+    lengthM: cable.lengthM ?? '',
+    mostM: longestRun(cable.medium) ?? '',
+  };
+  const subjects = [{ table: 'cables' as const, id: cable.id }];
+  return finding('cabling', 'too_long', 'stops', subjects, details, [fixWith(change?.label ?? '', change)]);
 }
 
 /** Units with an address and no cable, against the free sockets of all switches. */

@@ -1,6 +1,7 @@
 import {
   groupBy,
   memo,
+  once,
   rowsOf,
   socketsOf,
   typeOf,
@@ -11,6 +12,7 @@ import {
   type Show,
 } from '../show/index.ts';
 
+import { isTooLong, linkingCables } from './run-length.ts';
 import { vlanReach, type VlanReach } from './vlan-reach.ts';
 
 /** Where an interface is plugged in: its own socket, the cable and the far end. */
@@ -37,6 +39,8 @@ export interface CablingFacts {
   /** What managed switches let through, where some network of the show has a VLAN. */
   readonly vlans: () => VlanReach | undefined;
   readonly plugOf: (interfaceId: string) => Plug | undefined;
+  /** A cable at an interface that is too long for a link to come up. */
+  readonly tooLongAt: (interfaceId: string) => Cable | undefined;
   /** The cables between two interfaces once loops are cut; undefined when none leads there. */
   readonly route: (fromInterface: string, toInterface: string) => Route | undefined;
   /** Keys of the sockets of a device that have no cable. */
@@ -51,7 +55,7 @@ export interface CablingFacts {
  */
 export function cablingFacts(show: Show): CablingFacts {
   const cables = rowsOf(show, 'cables');
-  const edges = cables.flatMap((cable) => {
+  const edges = linkingCables(show).flatMap((cable) => {
     const [a, b] = [nodeOf(show, cable.fromDevice, cable.fromSocket), nodeOf(show, cable.toDevice, cable.toSocket)];
     return a && b ? [{ cable, a, b }] : [];
   });
@@ -73,6 +77,18 @@ export function cablingFacts(show: Show): CablingFacts {
         cables.flatMap((cable) => [`${cable.fromDevice}/${cable.fromSocket}`, `${cable.toDevice}/${cable.toSocket}`]),
       ),
   );
+  const tooLong = once(
+    () =>
+      new Map(
+        cables
+          .filter(isTooLong)
+          .flatMap((cable) =>
+            [nodeOf(show, cable.fromDevice, cable.fromSocket), nodeOf(show, cable.toDevice, cable.toSocket)].flatMap(
+              (node): [string, Cable][] => (node === undefined ? [] : [[node, cable]]),
+            ),
+          ),
+      ),
+  );
   const freeSockets = memo((deviceId) =>
     (typeOfDevice(show, deviceId)?.sockets ?? [])
       .map(({ key }) => key)
@@ -89,15 +105,11 @@ export function cablingFacts(show: Show): CablingFacts {
     segmentOfHub,
     vlans: once(() => (rowsOf(show, 'networks').some(({ vlan }) => vlan !== null) ? vlanReach(show) : undefined)),
     plugOf: memo((id) => plugOf(show, show.interfaces[id], near.get(nodeOfInterface(id))?.[0]?.cable)),
+    tooLongAt: (id) => tooLong().get(nodeOfInterface(id)),
     route: (from, to) => routeBetween(places, nodeOfInterface(from), nodeOfInterface(to)),
     freeSockets,
     roomiestHub: memo((segment) => hubs().find(({ id }) => segment === '' || segmentOfHub(id) === segment)),
   };
-}
-
-function once<Value>(make: () => Value): () => Value {
-  let made: { readonly value: Value } | undefined;
-  return () => (made ??= { value: make() }).value;
 }
 
 const adapterNode = (row: Interface): string => `${row.deviceId}/${row.adapter}`;

@@ -1,3 +1,4 @@
+import { linkingCables } from './run-length.ts';
 import { groupBy, rowsOf, socketsOf, typeOf, type Cable, type Interface, type Show } from '../show/index.ts';
 
 /** The VLAN of a socket for which nothing else is set (IEEE 802.1Q table 9-2). */
@@ -13,12 +14,13 @@ export interface VlanReach {
 /**
  * Broadcast domains once the sockets of managed switches are set as the plan asks for: trunks between them, the VLAN
  * of what hangs on a socket elsewhere, VLAN 1 where nothing is planned. What is joined without a managed switch is
- * one domain whatever its networks say. A single adapter on several VLANs takes them tagged.
+ * one domain whatever its networks say, and so is a chain. A single adapter on several
+ * VLANs takes them tagged, and so does a router on one cable.
  */
 export function vlanReach(show: Show): VlanReach {
   const domains = new Domains();
   const vlansOf = plannedVlans(show);
-  const edges = rowsOf(show, 'cables').flatMap((cable) => {
+  const edges = linkingCables(show).flatMap((cable) => {
     const [a, b] = [nodeAt(show, cable, 'from'), nodeAt(show, cable, 'to')];
     return a && b ? [{ a, b }] : [];
   });
@@ -29,14 +31,21 @@ export function vlanReach(show: Show): VlanReach {
     [...rowsOf(show, 'interfaces')].map((row) => ({ row, key: keyOf(show, row) })),
     ({ key }) => domains.find(key),
   );
+  const plugs = groupBy(
+    edges.flatMap(({ a, b }) => [a.key, b.key]),
+    (key) => key,
+  );
   const access = new Map<string, number>();
-  for (const { a, b } of edges) {
-    if (a.managed === b.managed) continue;
-    const [hub, other] = a.managed ? [a, b] : [b, a];
+  // looked up before anything is joined by VLAN, since that gives the groups other names
+  const crossings = edges
+    .filter(({ a, b }) => a.managed !== b.managed)
+    .map(({ a, b }) => (a.managed ? { hub: a, other: b } : { hub: b, other: a }))
+    .map((edge) => ({ ...edge, behind: members.get(domains.find(edge.other.key)) ?? [] }));
+  for (const { hub, other, behind } of crossings) {
     const fabric = domains.find(`m ${hub.key}`);
-    const behind = members.get(domains.find(other.key)) ?? [];
     const vlans = [...new Set(behind.flatMap(({ row }) => vlansOf.get(row.id) ?? []))].sort((x, y) => x - y);
-    if (vlans.length > 1 && !other.forwards)
+    const isOneAdapter = (!other.forwards || other.routes) && plugs.get(other.key)?.length === 1;
+    if (vlans.length > 1 && isOneAdapter)
       for (const vlan of vlans) domains.join(`${other.key} ${vlan}`, `${fabric} ${vlan}`);
     else {
       access.set(other.key, vlans[0] ?? nativeVlan);
@@ -64,6 +73,7 @@ interface Node {
   readonly key: string;
   readonly managed: boolean;
   readonly forwards: boolean;
+  readonly routes: boolean;
 }
 
 function nodeAt(show: Show, cable: Cable, end: 'from' | 'to'): Node | undefined {
@@ -73,10 +83,10 @@ function nodeAt(show: Show, cable: Cable, end: 'from' | 'to'): Node | undefined 
   const type = typeOf(show, device);
   const socket = type && socketsOf(type, device?.variant ?? null).find(({ key }) => key === socketKey);
   if (!type || !socket) return undefined;
-  if (type.forwards) return { key: deviceId, managed: type.managed, forwards: true };
+  if (type.forwards) return { key: deviceId, managed: type.managed, forwards: true, routes: type.kind === 'router' };
   return socket.adapter === null
     ? undefined
-    : { key: `${deviceId}/${socket.adapter}`, managed: false, forwards: false };
+    : { key: `${deviceId}/${socket.adapter}`, managed: false, forwards: false, routes: false };
 }
 
 /** A plain switch is one with its own adapter; a managed one keeps them apart. */

@@ -17,5 +17,11 @@ export function cablingWords({ code, facts: f, fixes }: Finding): Words {
       why: `${f['short']} of them find no socket.`,
       fix: 'Plan another switch, or a larger one.',
     };
+  if (code === 'too_long')
+    return {
+      what: `The ${f['medium']} run from ${f['from']} to ${f['to']} is ${f['lengthM']} m long; ${f['mostM']} m is the most.`,
+      why: 'No link comes up on it, or one that loses what it carries.',
+      fix: fixes.length > 0 ? 'Lay fibre, or put a switch half way.' : 'Put a switch half way.',
+    };
   return { what: code, why: '', fix: '' };
 }

@@ -45,6 +45,8 @@ export interface LinkFacts {
   readonly services: ReadonlyMap<string, readonly Service[]>;
   readonly servicesOn: ReadonlyMap<string, readonly Service[]>;
   readonly interfaces: ReadonlyMap<string, readonly Interface[]>;
+  /** Addresses of routers. */
+  readonly routers: () => readonly Planned[];
   /** What the placement of a network would do; many waiting links ask for it. */
   readonly placement: (networkId: string) => Change | undefined;
 }

@@ -4,6 +4,7 @@ import {
   hostOf,
   layerNames,
   memo,
+  once,
   rowsOf,
   type Interface,
   type Link,
@@ -52,6 +53,7 @@ export const linkFacts = (
   services: groupBy(rowsOf(show, 'services'), (row) => row.deviceId),
   servicesOn: groupBy(rowsOf(show, 'services'), (row) => machineOf(show, row.deviceId)),
   interfaces: inOrder(show),
+  routers: once(() => addressing.planned.filter(({ type }) => type.kind === 'router')),
   placement: memo((networkId) => placement(networkId).change),
 });
 

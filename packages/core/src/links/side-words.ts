@@ -22,13 +22,13 @@ export function layerWords({ layer, code, facts: f, state }: LayerResult): SideB
       return {
         left: some(f['left'], 'no network'),
         right: some(f['right'], 'no network'),
-        between: segmentBetween(code),
+        between: segmentBetween(code, f),
       };
     case 'address':
       return {
         left: some(f['left'], 'no address'),
         right: f['entered'] ? `aims at ${f['entered']}` : some(f['right'], 'no address'),
-        between: addressBetween(code),
+        between: code === 'by_router' ? `through ${f['router']}` : addressBetween(code),
       };
     case 'port':
       return {
@@ -65,22 +65,25 @@ export function layerWords({ layer, code, facts: f, state }: LayerResult): SideB
 
 function cableBetween(code: string, f: Facts): string {
   if (code === 'same_machine') return 'same machine';
+  if (code === 'too_long') return `${f['lengthM']} m, ${f['mostM']} m at most`;
   if (code !== 'plugged') return 'no cable';
   if (f['hops'] === 0) return 'no way between them';
   const length = f['lengthM'] ? `, ${f['lengthM']} m` : '';
   return `${f['hops']} ${f['hops'] === 1 ? 'cable' : 'cables'}${length}${f['wireless'] ? ', partly wireless' : ''}`;
 }
 
-const segmentBetween = (code: string): string =>
+const segmentBetween = (code: string, f: Facts): string =>
   code === 'apart'
     ? 'no cable leads across'
-    : code === 'other_vlan'
-      ? 'different VLANs'
-      : code === 'wireless_hop'
-        ? 'same segment, over wireless'
-        : code === 'same_machine'
-          ? 'same machine'
-          : 'same segment';
+    : code === 'routed'
+      ? `through ${f['router']}`
+      : code === 'other_vlan'
+        ? 'different VLANs'
+        : code === 'wireless_hop'
+          ? 'same segment, over wireless'
+          : code === 'same_machine'
+            ? 'same machine'
+            : 'same segment';
 
 function addressBetween(code: string): string {
   const between: Readonly<Record<string, string>> = {

@@ -31,6 +31,11 @@ export function stopWords({ layer, code, facts: f }: Pick<LayerResult, 'layer' |
       'It hears nobody.',
       'Plug it into the switch of the controller.',
     ],
+    'cable too_long': [
+      `The ${f['medium']} run is ${f['lengthM']} m long; ${f['mostM']} m is the most.`,
+      'No link comes up on it.',
+      'Lay fibre, or put a switch half way.',
+    ],
     'segment apart': [
       'No cable leads from one to the other.',
       'They sit on separate switches, so neither discovery nor a direct message gets across.',

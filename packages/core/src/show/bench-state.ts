@@ -18,7 +18,7 @@ export interface BenchState {
 export interface StandinState {
   readonly deviceId: string;
   readonly powered: boolean;
-  readonly status: 'up' | 'starting' | 'clash' | 'storm' | 'closed' | 'no show' | 'no power' | 'fault';
+  readonly status: 'up' | 'starting' | 'set-up' | 'clash' | 'storm' | 'closed' | 'no show' | 'no power' | 'fault';
   /** Milliseconds until it is ready, while it starts. */
   readonly readyInMs: number | null;
   readonly face: readonly (readonly [string, string])[];
@@ -30,6 +30,10 @@ export interface StandinState {
   readonly firewall: boolean;
   /** Keys of services that the firewall lets through. */
   readonly allowed: readonly string[];
+  /** Sets of settings that it keeps in its own list. */
+  readonly sets: readonly { readonly position: number; readonly label: string; readonly active: boolean }[];
+  /** What a computer's addresses were before it was set to reach something; null where nothing was changed. */
+  readonly earlier: string | null;
   readonly heard: number;
   readonly lastAt: number | null;
 }
@@ -54,6 +58,8 @@ export interface StandinSettings {
     readonly hasPassword: boolean;
   }[];
   readonly firmware: string | null;
+  /** The mode that it is in; null is the usual one. */
+  readonly variant: string | null;
   /** Nobody keyed anything in at the unit: it has what the plan says. */
   readonly followsPlan: boolean;
 }

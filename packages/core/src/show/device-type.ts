@@ -178,6 +178,8 @@ export const typeSchema = z.strictObject({
     .max(settingKinds.length)
     .default([]),
   startsInSeconds: count(3600).nullable().default(null),
+  /** How many sets of settings it keeps in a list of its own. */
+  sets: count(32).default(0),
   /** Its menu refuses an empty gateway. */
   needsGateway: z.boolean().default(false),
   services: z.array(serviceTypeSchema).max(32).default([]),

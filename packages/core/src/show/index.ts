@@ -40,7 +40,7 @@ export { changeOf, insertRow, removeRow, updateRow } from './edits.ts';
 export { danglingReferences, planRemove } from './references.ts';
 export { fieldChoices, settled } from './merge.ts';
 export { isEqual } from './is-equal.ts';
-export { memo } from './memo.ts';
+export { memo, once } from './memo.ts';
 export {
   addressesOf,
   byAdapter,

@@ -6,3 +6,9 @@ export function memo<Answer>(ask: (key: string) => Answer): (key: string) => Ans
     return known.get(key) as Answer;
   };
 }
+
+/** Worked out when somebody asks for it first. */
+export function once<Value>(make: () => Value): () => Value {
+  let made: { readonly value: Value } | undefined;
+  return () => (made ??= { value: make() }).value;
+}

@@ -159,6 +159,7 @@ export const faderBank = makeType({
   ways: [{ way: 'menu', note: 'hold its first key while switching on' }],
   afterAddress: ['confirm_entry', 'store', 'leave_setup'],
   chain: { most: 3, delayMs: 1 },
+  sets: 4,
   power: [{ feed: 'usb' }, { feed: 'supply' }],
 });
 

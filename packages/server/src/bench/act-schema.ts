@@ -16,6 +16,7 @@ const keyedSchema = z.discriminatedUnion('of', [
     prefix: core.prefixSchema,
     gateway: core.ipSchema.nullable(),
   }),
+  z.strictObject({ of: z.literal('mode'), variant: core.idSchema.nullable() }),
   z.strictObject({
     of: z.literal('service'),
     key: core.idSchema,
@@ -28,6 +29,7 @@ const keyedSchema = z.discriminatedUnion('of', [
     password: core.shortText.optional(),
   }),
 ]);
+const position = z.int().min(1).max(32);
 const guess = { kind: z.enum(core.faultKinds), ...unit };
 
 /** Everything that may be done on a bench beside power, soundings and jacks. */
@@ -43,6 +45,10 @@ export const actSchema = z.discriminatedUnion('act', [
   act('update', { ...unit, firmware: z.string().regex(/^\d+(\.\d+){0,3}$/, 'A version such as 2.1') }),
   act('folder', { ...unit, clips: z.array(core.shortText.min(1)).max(500) }),
   act('look_up_again', unit),
+  act('put_back', unit),
+  act('store_set', { ...unit, position, label: core.shortText.min(1) }),
+  act('take_set', { ...unit, position }),
+  act('drop_set', { ...unit, position }),
   act('synchronise', { linkId: core.idSchema, direction: z.enum(['to_target', 'from_target']) }),
   act('start_ups', { mode: z.enum(['skipped', 'real']) }),
   act('set_fault', guess),

@@ -8,6 +8,7 @@ const waits = 'rounded-full border-2 border-warning';
 const lamps = {
   up: 'rounded-full bg-success',
   starting: waits,
+  'set-up': waits,
   closed: waits,
   'no show': waits,
   'no power': 'border border-mute',

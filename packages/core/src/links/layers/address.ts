@@ -12,6 +12,7 @@ import { fixWith } from '../../findings/index.ts';
 import { changeOf, updateRow } from '../../show/index.ts';
 import { fail, pass, type Layer } from '../layer.ts';
 import type { Ends } from '../ends.ts';
+import { inReach, routerBetween } from '../router-between.ts';
 
 /** Would a packet to the entered address reach the target, and its answer come back (C5, C6, C14)? */
 export const address: Layer = (ends) => {
@@ -44,6 +45,8 @@ export const address: Layer = (ends) => {
   const sees = contains(subnetOf(near.ip, near.prefix), far.ip);
   const seen = contains(subnetOf(far.ip, far.prefix), near.ip);
   if (sees && seen) return pass('on_link', facts);
+  const router = sees || seen ? undefined : routerBetween(ends);
+  if (router) return pass('by_router', { ...facts, router: router.name });
   const slip = likelySlip(formatIp(far.ip), formatIp(near.ip)) ?? '';
   if (sees !== seen) return fail('one_way', facts, maskFixes(ends));
   const stray = [far, near].find(
@@ -108,17 +111,10 @@ function staleHost({ link, to, target, from, controller }: Ends, ip: number) {
 }
 
 /** Another owner of an address where both hear the same questions; one that is not plugged in answers nobody. */
-function twinInReach({ addressing, cabling }: Ends, own: Planned): Planned | undefined {
-  const segment = cabling.segmentOf(own.interface.id);
-  const vlans = cabling.vlans();
-  return (addressing.byIp.get(own.ip ?? 0) ?? []).find(
-    (other) =>
-      other.address.id !== own.address.id &&
-      segment !== undefined &&
-      cabling.segmentOf(other.interface.id) === segment &&
-      (!vlans || vlans.joined(own.interface, own.network.vlan, other.interface, other.network.vlan)),
+const twinInReach = (ends: Ends, own: Planned): Planned | undefined =>
+  (ends.addressing.byIp.get(own.ip ?? 0) ?? []).find(
+    (other) => other.address.id !== own.address.id && inReach(ends, own, other),
   );
-}
 
 function twice({ show, addressing }: Ends, shared: Planned, other: Planned, facts: Record<string, string>) {
   const mover = shared.address.held ? other : shared;

@@ -1,4 +1,4 @@
-import { planPlugTogether } from '../../cabling/index.ts';
+import { longestRun, planPlugTogether } from '../../cabling/index.ts';
 import { fixWith } from '../../findings/index.ts';
 import { fail, pass, type Layer } from '../layer.ts';
 
@@ -20,6 +20,11 @@ export const cable: Layer = ({ show, cabling, route, sameMachine, controller, ta
       lengthM: route?.lengthM ?? 0,
       wireless: route?.wireless ? 'yes' : '',
     });
+  const long = [from, to].map((end) => end.interface && cabling.tooLongAt(end.interface.id)).find(Boolean);
+  if (long) {
+    const run = { lengthM: long.lengthM ?? '', mostM: longestRun(long.medium) ?? '', medium: long.medium };
+    return fail('too_long', { ...facts, ...run });
+  }
   const change = planPlugTogether(show, cabling, from.interface, to.interface);
   return fail(near ? 'target_unplugged' : far ? 'controller_unplugged' : 'both_unplugged', facts, [
     fixWith(change?.label ?? '', change),

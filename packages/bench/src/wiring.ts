@@ -1,0 +1,133 @@
+import { show as core } from '@deep-patch/core';
+import { Cable, noLink, radio, wire, type Port, type Way } from './ether/cable.ts';
+import type { Scheduler } from './ether/scheduler.ts';
+import { Switch } from './ether/switch.ts';
+import { settingsOf, type Standin } from './standins/standin.ts';
+
+export interface SiteCable {
+  readonly row: core.Cable;
+  readonly cable: Cable;
+}
+
+/** What a cable carries at all (IEEE 802.3 clause 40: 100 m of copper; clause 52: 10 km of single-mode fibre). */
+const longestM: Readonly<Record<core.Cable['medium'], number>> = { copper: 100, fibre: 10_000, wireless: Infinity };
+
+/** The sockets of every unit, and the cables that are plugged into them. */
+export class Wiring {
+  readonly cables = new Map<string, SiteCable>();
+  /** Sockets that lead to the same place whatever mode a unit is in, by `device socket`. */
+  private readonly sockets = new Map<string, Port>();
+  /** The bridge inside a unit for an adapter with several sockets, by `device adapter`. */
+  private readonly inside = new Map<string, Switch>();
+  /** The mode that a unit was in when its cables were plugged in. */
+  private readonly modes = new Map<string, string | null>();
+  private readonly scheduler: Scheduler;
+  private readonly random: () => number;
+
+  constructor(scheduler: Scheduler, random: () => number) {
+    this.scheduler = scheduler;
+    this.random = random;
+  }
+
+  /** Sockets of a switch are its bridge; its own adapter sits on it as well. */
+  addBridge({ device, type, bridge, host }: Standin): void {
+    if (!bridge) return;
+    for (const { key } of type.sockets) this.sockets.set(`${device.id} ${key}`, bridge.addPort(key));
+    for (const { key, port } of host.adapters) this.join(port, bridge.addPort(`own ${key}`, false));
+  }
+
+  /**
+   * An adapter with several sockets passes frames on between them like a small switch, so that such units can be
+   * chained; each adds its delay. It has a link as soon as one of its sockets has.
+   */
+  addAdapter({ device, type, host }: Standin, key: string, isPowered: () => boolean): void {
+    const port = host.adapters.find((adapter) => adapter.key === key)?.port;
+    if (!port || socketsAt(type, key).length < 2) return;
+    const bridge = new Switch(this.scheduler, isPowered);
+    const inner = bridge.addPort(`own ${key}`);
+    const hasLink = () =>
+      isPowered() && [...bridge.ports.values()].some((outer) => outer !== inner && outer.cable?.hasCarrier());
+    this.join(port, Object.assign(inner, { isPowered: hasLink }), type.chain?.delayMs);
+    this.inside.set(`${device.id} ${key}`, bridge);
+  }
+
+  plugIn(rows: readonly core.Cable[], unit: (id: string) => Standin | undefined): void {
+    for (const row of rows) {
+      const [from, to] = [unit(row.fromDevice), unit(row.toDevice)];
+      const [a, b] = [from && this.portAt(from, row.fromSocket), to && this.portAt(to, row.toSocket)];
+      if (a && b) this.cables.set(row.id, { row, cable: new Cable([a, b], wayOf(row), this.scheduler, this.random) });
+    }
+  }
+
+  /** After a unit went into another mode: what its sockets lead to may have changed. */
+  replug(standin: Standin): void {
+    const { id } = standin.device;
+    const { variant } = settingsOf(standin);
+    const before = this.modes.get(id);
+    this.modes.set(id, variant);
+    if (before === undefined || before === variant) return;
+    const moves = [...this.cables.values()].flatMap(({ row, cable }) => {
+      const socket = row.fromDevice === id ? row.fromSocket : row.toDevice === id ? row.toSocket : undefined;
+      const to = socket === undefined ? undefined : this.portAt(standin, socket);
+      return to ? [{ cable, to, at: row.fromDevice === id ? 0 : 1 } as const] : [];
+    });
+    for (const { cable, at } of moves) cable.unplug(at);
+    for (const { cable, at, to } of moves) cable.plug(at, to);
+  }
+
+  /** Cables at a unit's own network sockets, with the adapter that each leads to now. */
+  networkCablesOf(standin: Standin): { readonly cable: Cable; readonly at: 0 | 1; readonly adapter: string }[] {
+    const { device, type } = standin;
+    return [...this.cables.values()].flatMap(({ row, cable }) => {
+      const at = row.fromDevice === device.id ? 0 : row.toDevice === device.id ? 1 : undefined;
+      const key = at === 0 ? row.fromSocket : row.toSocket;
+      const socket = core.socketsOf(type, settingsOf(standin).variant).find((one) => one.key === key);
+      return at !== undefined && socket?.adapter != null ? [{ cable, at, adapter: socket.adapter }] : [];
+    });
+  }
+
+  private portAt(standin: Standin, socketKey: string): Port | undefined {
+    const { device, type, host, bridge } = standin;
+    const key = `${device.id} ${socketKey}`;
+    if (bridge) return this.sockets.get(key);
+    const socket = core.socketsOf(type, settingsOf(standin).variant).find((one) => one.key === socketKey);
+    if (!socket) return undefined;
+    const adapter = host.adapters.find((own) => own.key === socket.adapter);
+    const inside = this.inside.get(`${device.id} ${socket.adapter}`);
+    if (inside) return inside.ports.get(socketKey) ?? inside.addPort(socketKey);
+    return adapter?.port ?? this.blind(key, standin);
+  }
+
+  /** A socket that leads to no network of the unit: its lamp may light, and nothing behind it hears anything. */
+  private blind(key: string, { memory }: Standin): Port {
+    const known = this.sockets.get(key);
+    const port = known ?? { receive: () => undefined, isPowered: () => memory.powered, cable: undefined };
+    this.sockets.set(key, port);
+    return port;
+  }
+
+  private join(a: Port, b: Port, delayMs = 0): void {
+    const way = wire(0);
+    new Cable([a, b], { ...way, delayMs: way.delayMs + delayMs }, this.scheduler, this.random);
+  }
+}
+
+/** Sockets that lead to an adapter in some mode of the type. */
+const socketsAt = (type: core.DeviceType, adapter: string): string[] => [
+  ...new Set(
+    [null, ...type.variants.map(({ key }) => key)].flatMap((variant) =>
+      core.socketsOf(type, variant).flatMap((socket) => (socket.adapter === adapter ? [socket.key] : [])),
+    ),
+  ),
+];
+
+/** Whether a link comes up on a cable of this length at all. */
+export const hasLink = ({ medium, lengthM }: Pick<core.Cable, 'medium' | 'lengthM'>): boolean =>
+  (lengthM ?? 0) <= longestM[medium];
+
+/** A delay that somebody measured replaces the usual one of the medium. */
+function wayOf({ medium, lengthM, delayMs }: core.Cable): Way {
+  if (!hasLink({ medium, lengthM })) return noLink;
+  const usual = medium === 'wireless' ? radio : wire(lengthM ?? 1);
+  return delayMs === null ? usual : { ...usual, delayMs };
+}
