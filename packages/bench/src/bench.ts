@@ -28,7 +28,8 @@ export type BenchRequest =
 export type BenchEvent =
   | { readonly kind: 'state'; readonly state: core.BenchState }
   | { readonly kind: 'tap'; readonly news: core.TapNews }
-  | { readonly kind: 'found'; readonly showId: string; readonly hosts: readonly core.FoundHost[] };
+  | { readonly kind: 'found'; readonly showId: string; readonly hosts: readonly core.FoundHost[] }
+  | { readonly kind: 'sounded'; readonly showId: string; readonly sounding: core.MeasuredSounding };
 
 interface Entry {
   readonly site: Site;
@@ -92,7 +93,10 @@ export class Bench {
 
   stop(): void {
     for (const timer of this.timers) clearInterval(timer);
-    for (const { jacks } of this.sites.values()) for (const jack of jacks) jack.close();
+    for (const { jacks, acts } of this.sites.values()) {
+      acts.watch.set(null);
+      for (const jack of jacks) jack.close();
+    }
     this.scheduler.stop();
   }
 
@@ -125,8 +129,12 @@ export class Bench {
 
   private enter(plan: BenchPlan): Entry {
     const site = new Site(plan, this.scheduler, this.random);
-    const onFound = (hosts: core.FoundHost[]) => this.onEvent({ kind: 'found', showId: plan.show.id, hosts });
-    return { site, acts: new SiteActs(site, this.random, onFound), jacks: [], told: '' };
+    const showId = plan.show.id;
+    const acts = new SiteActs(site, this.random, {
+      found: (hosts) => this.onEvent({ kind: 'found', showId, hosts }),
+      sounded: (sounding) => this.onEvent({ kind: 'sounded', showId, sounding }),
+    });
+    return { site, acts, jacks: [], told: '' };
   }
 
   private state(showId: string, { site, acts, jacks }: Entry): core.BenchState {
@@ -140,6 +148,9 @@ export class Bench {
       faults: acts.faults.list(),
       rehearsal: acts.rehearsal?.state ?? null,
       scan: acts.scanning,
+      script: acts.script?.state() ?? null,
+      looking: acts.looking,
+      watch: { everySeconds: acts.watch.everySeconds, changes: [...acts.watch.changes] },
     };
   }
 

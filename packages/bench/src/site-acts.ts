@@ -1,7 +1,10 @@
 import { writeWake } from '@deep-patch/codecs';
 import type { show as core } from '@deep-patch/core';
 import { Faults } from './faults.ts';
+import { LinkWatch } from './link-watch.ts';
+import { lookFor } from './look-for.ts';
 import { Rehearsal } from './rehearsal.ts';
+import { ScriptRun } from './script-run.ts';
 import { outsideOf, scan } from './scan.ts';
 import type { Site } from './site.ts';
 import { putFolder } from './standins/behaviours/playout.ts';
@@ -9,6 +12,7 @@ import { synchronise } from './standins/behaviours/synchronise.ts';
 import { doAct, followPlan, keyIn, putBack, putFirmware, resetToFactory, type KeyedChange } from './standins/keying.ts';
 import { isUp, type Standin } from './standins/standin.ts';
 import { dropSet, storeSet, takeSet } from './standins/stored-sets.ts';
+import { touch } from './standins/touch.ts';
 import { computersOf, findWayIn } from './ways-in.ts';
 import { benchWire } from './wire.ts';
 
@@ -31,28 +35,45 @@ export type BenchAct =
   | Act<'take_set' | 'drop_set', { deviceId: string; position: number }>
   | Act<'synchronise', { linkId: string; direction: 'to_target' | 'from_target' }>
   | Act<'start_ups', { mode: core.BenchState['startUps'] }>
+  | Act<'touch', { deviceId: string; serviceKey: string; command: string; args: core.Link['args'] }>
+  | Act<'name_endpoint', { deviceId: string; endpoint: string; called: string }>
+  | Act<'look_for', { deviceId: string }>
+  | Act<'watch', { everySeconds: number | null }>
+  | Act<'play_script', { script: core.RehearsalScript }>
+  | Act<'script_guess', { kind: core.FaultKind; deviceId: string }>
   | Act<'set_fault' | 'guess', { kind: core.FaultKind; deviceId: string }>
   | Act<'clear_fault', { id: string }>
+  | Act<'end_script' | 'close_script' | 'stop_looking'>
   | Act<'rehearse' | 'give_up' | 'end_rehearsal' | 'stop_scan' | 'forget_heard'>;
 
 type Doers = { [Name in BenchAct['act']]: (wanted: Extract<BenchAct, { act: Name }>) => void | Promise<void> };
 
 const wakePort = 9;
 
+/** What acts lead to by and by. */
+interface ActHooks {
+  readonly found: (hosts: core.FoundHost[]) => void;
+  readonly sounded: (sounding: core.MeasuredSounding) => void;
+}
+
 /** Does acts on one site. Throws a plain Error that says why something cannot be done. */
 export class SiteActs {
   readonly faults: Faults;
   rehearsal: Rehearsal | undefined;
+  script: ScriptRun | undefined;
+  looking: core.LookingState | null = null;
   scanning: core.ScanState | null = null;
+  readonly watch: LinkWatch;
   private stopScan: (() => void) | undefined;
   private readonly site: Site;
   private readonly random: () => number;
   private readonly onFound: (hosts: core.FoundHost[]) => void;
 
-  constructor(site: Site, random: () => number, onFound: (hosts: core.FoundHost[]) => void) {
+  constructor(site: Site, random: () => number, tell: ActHooks) {
     this.site = site;
     this.random = random;
-    this.onFound = onFound;
+    this.onFound = tell.found;
+    this.watch = new LinkWatch(site, tell.sounded);
     this.faults = new Faults(site);
     site.onBuilt = () => this.faults.setAgain();
   }
@@ -62,6 +83,25 @@ export class SiteActs {
   }
 
   private readonly doers: Doers = {
+    touch: ({ deviceId, serviceKey, command, args }) => void touch(this.unit(deviceId), serviceKey, command, args),
+    name_endpoint: ({ deviceId, endpoint, called }) => {
+      const { endpointNames } = this.unit(deviceId).memory;
+      if (called === '') endpointNames.delete(endpoint);
+      else endpointNames.set(endpoint, called);
+    },
+    look_for: ({ deviceId }) => this.lookFor(this.unit(deviceId)),
+    stop_looking: () => void (this.looking = null),
+    watch: ({ everySeconds }) => this.watch.set(everySeconds),
+    play_script: ({ script }) => {
+      this.script?.end();
+      this.script = new ScriptRun(script, this.site, this.faults, () => Date.now());
+    },
+    script_guess: ({ kind, deviceId }) => this.script?.guess(kind, deviceId),
+    end_script: () => this.script?.end(),
+    close_script: () => {
+      this.script?.end();
+      this.script = undefined;
+    },
     put_back: ({ deviceId }) => this.change(deviceId, putBack),
     store_set: ({ deviceId, position, label }) => storeSet(this.unit(deviceId), position, label),
     take_set: ({ deviceId, position }) => this.change(deviceId, (standin) => takeSet(standin, position)),
@@ -141,6 +181,13 @@ export class SiteActs {
     );
     if (!found) throw new Error('no computer of a technician is switched on');
     return found;
+  }
+
+  private async lookFor(unit: Standin): Promise<void> {
+    const computer = this.technician();
+    if (computer === unit) throw new Error('it is the computer that looks');
+    const checks = await lookFor(this.site, computer, unit.computer ?? unit);
+    this.looking = { deviceId: unit.device.id, from: computer.device.name, checks };
   }
 
   /** Sends the message that wakes a computer, from another one: it cannot wake itself. */

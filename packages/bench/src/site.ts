@@ -9,8 +9,10 @@ import type { BenchPlan } from './plan.ts';
 import { isHostAddress, plannedSettings, type AddressSetting } from './setup.ts';
 import { endpointsOf } from './standins/behaviours/endpoints.ts';
 import { startBehaviours } from './standins/behaviours/start-behaviours.ts';
+import { lampsOf } from './standins/lamps.ts';
 import { openServices } from './standins/open-services.ts';
 import { sound } from './standins/sound.ts';
+import { soundBack } from './standins/touch.ts';
 import { stateOf } from './standins/state-of.ts';
 import { freshFace, freshMemory, isUp, settingsOf, undotted, type Memory, type Standin } from './standins/standin.ts';
 import { Tap } from './tap/tap.ts';
@@ -34,6 +36,7 @@ export class Site {
   private readonly byMac = new Map<string, Standin>();
   private readonly random: () => number;
   private settledAt = 0;
+  private sounding: Promise<void> = Promise.resolve();
   private readonly epoch: number;
 
   constructor(plan: BenchPlan, scheduler: Scheduler, random: () => number, epoch = Date.now()) {
@@ -84,6 +87,7 @@ export class Site {
       memory.heard = 0;
       memory.lastAt = null;
       memory.seats.clear();
+      memory.tried.clear();
       memory.face.clear();
       for (const [parameter, start] of freshFace(type)) memory.face.set(parameter, start);
       if (on) this.start(standin);
@@ -104,17 +108,31 @@ export class Site {
   }
 
   states(): core.StandinState[] {
-    return [...this.standins.values()].map(stateOf);
+    return [...this.standins.values()].map((standin) => stateOf(standin, lampsOf(this, standin)));
   }
 
-  async sound(linkId: string): Promise<core.MeasuredSounding | undefined> {
+  /** Sounds one link after the other: two at once would hear each other's replies. */
+  sound(linkId: string): Promise<core.MeasuredSounding | undefined> {
+    const mine = this.sounding.then(() => this.soundNow(linkId));
+    this.sounding = mine.then(
+      () => undefined,
+      () => undefined,
+    );
+    return mine;
+  }
+
+  private async soundNow(linkId: string): Promise<core.MeasuredSounding | undefined> {
     const { show, passwords } = this.plan;
     const link = show.links[linkId];
     if (!link) return undefined;
     await this.settled();
     const [controller, target] = [this.standins.get(link.controllerId), this.standins.get(link.targetId)];
-    const result = await sound({ show, link, passwords, controller, target });
-    return { linkId, source: 'bench', at: Date.now(), rev: show.rev, ...result };
+    const request = { show, link, passwords, controller, target };
+    const result = await sound(request);
+    const stoppedAt = result.layers.find(({ state }) => state === 'fail')?.layer ?? null;
+    controller?.memory.tried.set(linkId, { at: this.scheduler.now(), stoppedAt });
+    const back = stoppedAt === null ? await soundBack(request) : null;
+    return { linkId, source: 'bench', at: Date.now(), rev: show.rev, ...result, back };
   }
 
   /** Until switches know their ways, and units that ask for an address have one. */

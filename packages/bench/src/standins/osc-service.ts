@@ -87,10 +87,13 @@ function obey(standin: Standin, type: show.ServiceType, message: OscMessage): Os
   }
   if (!fitInAddress(match)) return 'unknown';
   if (!act(standin, match.command, values)) return 'unknown';
-  const { reply } = match.command;
-  return reply
-    ? { address: filled(reply.address, values), args: reply.args.map((text) => replyArg(text, values)) }
-    : 'silent';
+  return commandReply(match.command, values) ?? 'silent';
+}
+
+/** What a unit says once it did a command; undefined where it says nothing. */
+export function commandReply({ reply }: show.Command, values: ReadonlyMap<string, string>): OscMessage | undefined {
+  if (!reply) return undefined;
+  return { address: filled(reply.address, values), args: reply.args.map((text) => replyArg(text, values)) };
 }
 
 /** A number sent as text, or a float where a whole number is asked, does not trigger. */

@@ -51,6 +51,8 @@ export interface Memory {
   firstSignIn: boolean;
   /** How far each of its links came when it was last tried, as its own lamps remember it. */
   readonly tried: Map<string, Tried>;
+  /** What somebody calls the endpoints that its system lists. */
+  readonly endpointNames: Map<string, string>;
 }
 
 /** A try of a link: simulated time, and the first layer that failed, null for none. */
@@ -80,6 +82,7 @@ export const freshMemory = (type: show.DeviceType): Memory => ({
   earlier: undefined,
   firstSignIn: false,
   tried: new Map(),
+  endpointNames: new Map(),
 });
 
 export const freshFace = (type: show.DeviceType): Map<string, string> =>

@@ -3,7 +3,7 @@ import type { UnitSettings } from '../setup.ts';
 import { dotted, isInSetUp, isUp, settingsOf, type Standin } from './standin.ts';
 
 /** A stand-in as the screen draws it: lamp, face and its own menu. */
-export function stateOf(standin: Standin): show.StandinState {
+export function stateOf(standin: Standin, lamps: readonly show.LinkLamp[]): show.StandinState {
   const { device, memory, host, bridge } = standin;
   const wait = memory.readyAt - host.scheduler.now();
   return {
@@ -40,6 +40,10 @@ export function stateOf(standin: Standin): show.StandinState {
       label,
       active: position === memory.activeSet,
     })),
+    lamps,
+    endpoints: isUp(standin)
+      ? standin.endpoints().map((name) => ({ name, called: memory.endpointNames.get(name) ?? null }))
+      : [],
     earlier: memory.earlier ? shortly(memory.earlier) : null,
     heard: memory.heard,
     lastAt: memory.lastAt,
@@ -89,7 +93,9 @@ function menuOf(standin: Standin): Line[] {
     ...(firmware === null ? [] : [['version', firmware] as const]),
     ...(variant === undefined ? [] : [['mode', variant] as const]),
     ...(standin.memory.firstSignIn ? [['sign-in', 'asks for an administrator first'] as const] : []),
-    ...(isUp(standin) ? standin.endpoints() : []).map((name) => ['MIDI', name] as const),
+    ...(isUp(standin) ? standin.endpoints() : []).map(
+      (name) => ['MIDI', [name, standin.memory.endpointNames.get(name) ?? []].flat().join(' · ')] as const,
+    ),
     ...standin.memory.folder.map((clip) => ['clip', clip] as const),
   ];
 }

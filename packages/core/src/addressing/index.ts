@@ -31,6 +31,7 @@ export { Gatherer, gatherHosts } from './found/gather.ts';
 export { matchFound } from './found/match.ts';
 export type { Clue } from './found/gather.ts';
 export type { AsFound, FoundItem, FoundState } from './found/match.ts';
+export { wakePlan } from './wake.ts';
 export { suggestRange } from './suggest-range.ts';
 export { adapterBeside, harmlessGateway, reachWays } from './reach.ts';
 export { causesOf, waysOut } from './ways-out.ts';

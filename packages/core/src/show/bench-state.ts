@@ -1,4 +1,5 @@
-import type { CommitAct, LoginMethod, SettingKind } from './entities.ts';
+import type { CommitAct, LampMeaning, LoginMethod, SettingKind } from './entities.ts';
+import type { LayerName } from './layers.ts';
 
 /** The bench as every screen draws it: what the server tells and the bench answers with. */
 export interface BenchState {
@@ -13,6 +14,9 @@ export interface BenchState {
   readonly faults: readonly SetFault[];
   readonly rehearsal: RehearsalState | null;
   readonly scan: ScanState | null;
+  readonly script: ScriptState | null;
+  readonly looking: LookingState | null;
+  readonly watch: WatchState;
 }
 
 export interface StandinState {
@@ -34,6 +38,10 @@ export interface StandinState {
   readonly sets: readonly { readonly position: number; readonly label: string; readonly active: boolean }[];
   /** What a computer's addresses were before it was set to reach something; null where nothing was changed. */
   readonly earlier: string | null;
+  /** What a controller's own lamps say of its targets. */
+  readonly lamps: readonly LinkLamp[];
+  /** Names under which a computer's system lists what is connected, with what somebody called each. */
+  readonly endpoints: readonly { readonly name: string; readonly called: string | null }[];
   readonly heard: number;
   readonly lastAt: number | null;
 }
@@ -155,4 +163,66 @@ export interface ScanState {
   readonly stopped: boolean;
   readonly from: string;
   readonly outside: readonly { readonly network: string; readonly units: number; readonly setting: string }[];
+}
+
+/** A controller's own lamp for one target, and what it really measures. */
+export interface LinkLamp {
+  readonly linkId: string;
+  readonly means: LampMeaning;
+  readonly lit: boolean;
+}
+
+/** The causes why a unit is not found, in the order in which they are looked at. */
+export const lookingKeys = [
+  'power',
+  'cable',
+  'own_cable',
+  'segment',
+  'unit_address',
+  'as_planned',
+  'own_subnet',
+  'mask_back',
+  'one_owner',
+  'version',
+  'firewall',
+] as const;
+export type LookingKey = (typeof lookingKeys)[number];
+export interface LookingCheck {
+  readonly key: LookingKey;
+  readonly state: 'pass' | 'fail' | 'waits';
+  readonly facts: Readonly<Record<string, string | number>>;
+}
+export interface LookingState {
+  readonly deviceId: string;
+  readonly from: string;
+  readonly checks: readonly LookingCheck[];
+}
+
+/** Links under watch: null is not watched. `from` and `to`: the layer at which it stopped, null for none. */
+export interface WatchState {
+  readonly everySeconds: number | null;
+  readonly changes: readonly LinkChange[];
+}
+export interface LinkChange {
+  readonly at: number;
+  readonly linkId: string;
+  readonly from: LayerName | null;
+  readonly to: LayerName | null;
+}
+
+/** A scripted rehearsal under way; what is hidden is not told before it is found or over. */
+export interface ScriptState {
+  readonly title: string;
+  readonly startedAt: number;
+  readonly over: boolean;
+  readonly wrong: number;
+  readonly steps: readonly ScriptStepState[];
+}
+export interface ScriptStepState {
+  readonly hidden: boolean;
+  readonly state: 'waiting' | 'set' | 'found' | 'cleared' | 'refused';
+  readonly tookMs: number | null;
+  readonly reason: string | null;
+  readonly kind: FaultKind | null;
+  readonly deviceId: string | null;
 }

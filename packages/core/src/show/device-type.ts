@@ -110,6 +110,8 @@ export const commitActs = [
   'restart_device',
   'restart_computer',
 ] as const;
+/** What a controller's own lamp for a target really measures. */
+export const lampMeanings = ['carrier', 'address', 'application', 'login', 'data'] as const;
 /** A whole licence for each unit that uses it, for each that feeds an output, or one for the site. */
 export const licenceScopes = ['unit', 'output', 'site'] as const;
 
@@ -210,6 +212,8 @@ export const typeSchema = z.strictObject({
     .default(null),
   /** As a controller it looks a target's address up once, when it is entered. */
   looksUpOnce: z.boolean().default(false),
+  /** As a controller it shows a lamp for each target; null where it has none. */
+  lampMeans: z.enum(lampMeanings).nullable().default(null),
   /** As a controller or target it must have the same version as a partner of that model. */
   matches: z
     .array(z.strictObject({ model: idSchema, rule: z.enum(['equal', 'first_part']) }))

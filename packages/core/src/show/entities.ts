@@ -6,6 +6,7 @@ import {
   typeFaults,
   typeSchema as typeShape,
   type commitActs,
+  type lampMeanings,
 } from './device-type.ts';
 import {
   count,
@@ -272,6 +273,7 @@ function defaultsOf(table: TableName): Record<string, unknown> {
 export type LoginMethod = z.infer<typeof loginSchema>;
 export type DeviceKind = z.infer<typeof kindSchema>;
 export type SettingKind = (typeof settingKinds)[number];
+export type LampMeaning = (typeof lampMeanings)[number];
 export type CommitAct = (typeof commitActs)[number];
 export type Library = Row<'libraries'>;
 export type Licence = Row<'licences'>;

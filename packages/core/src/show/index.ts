@@ -58,19 +58,29 @@ export {
 export { emptyShow, rowsOf } from './show.ts';
 export { layerNames } from './layers.ts';
 export { nothingSeen } from './seen.ts';
-export { faultKinds } from './bench-state.ts';
+export { faultKinds, lookingKeys } from './bench-state.ts';
+export { rehearsalScriptSchema } from './rehearsal-script.ts';
+export type { RehearsalScript, ScriptStep } from './rehearsal-script.ts';
 export type {
   BenchState,
   FaultKind,
   HeardAddress,
   HeardMessage,
   JackState,
+  LinkChange,
+  LinkLamp,
+  LookingCheck,
+  LookingKey,
+  LookingState,
   RehearsalState,
   ScanState,
+  ScriptState,
+  ScriptStepState,
   SetFault,
   StandinSettings,
   StandinState,
   TapNews,
+  WatchState,
 } from './bench-state.ts';
 export type { Applied, Change, Conflict, Edit } from './change.ts';
 export type {
@@ -87,6 +97,7 @@ export type {
   Document,
   Interface,
   KeyedIn,
+  LampMeaning,
   Library,
   Licence,
   Link,
@@ -100,6 +111,6 @@ export type {
 } from './entities.ts';
 export type { FieldChoice } from './merge.ts';
 export type { LayerName, LayerState } from './layers.ts';
-export type { FoundHost, FoundSource, MeasuredLayer, MeasuredSounding, Seen } from './seen.ts';
+export type { BackSounding, FoundHost, FoundSource, MeasuredLayer, MeasuredSounding, Seen } from './seen.ts';
 export type { Show, Table } from './show.ts';
 export type { TypeFile } from './type-file.ts';

@@ -24,6 +24,16 @@ export interface MeasuredSounding {
   readonly rev: number;
   readonly layers: readonly MeasuredLayer[];
   readonly rttMs: number | null;
+  /** The other direction, where the link has one. */
+  readonly back?: BackSounding | null;
+}
+
+/** Something done at the target itself, and whether the controller was told. */
+export interface BackSounding {
+  readonly came: boolean;
+  readonly ms: number | null;
+  readonly did: string;
+  readonly told: string;
 }
 
 /** One host as it was found: by its MAC where that is known, else by its address. */

@@ -78,6 +78,7 @@ export const cameraRemote = makeType({
   // comes with the name of its own network as address: nothing works before it is changed
   factoryIp: '10.88.0.0',
   drives: ['http'],
+  lampMeans: 'login',
   looksUpOnce: true,
   needsGateway: true,
   commits: [

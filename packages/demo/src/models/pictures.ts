@@ -22,6 +22,7 @@ export const switcher = makeType({
     ...Array.from({ length: 8 }, (_, at) => pictureIn(`in-${at + 1}`, `input ${at + 1}`, 'sdi')),
   ],
   drives: ['http'],
+  lampMeans: 'application',
   looksUpOnce: true,
   ways: [{ way: 'usb', note: 'with its set-up program' }, { way: 'menu' }],
   commits: [

@@ -154,6 +154,7 @@ export const faderBank = makeType({
   kind: 'fader-bank',
   factoryIp: '10.88.0.90',
   drives: ['osc', 'midi'],
+  lampMeans: 'carrier',
   sockets: [lanSocket, usb()],
   face: [1, 2, 3, 4].map((channel) => ({ parameter: `fader ${channel}`, start: '0 dB' })),
   ways: [{ way: 'menu', note: 'hold its first key while switching on' }],

@@ -54,7 +54,10 @@ export class BenchRoom {
   async heed(event: BenchEvent): Promise<void> {
     if (event.kind === 'state') this.tellState(event.state);
     else if (event.kind === 'tap') this.hub.tell({ topic: 'tap', showId: event.news.showId, news: event.news });
-    else {
+    else if (event.kind === 'sounded') {
+      await keepSounding(this.pool, event.showId, event.sounding);
+      this.hub.tell({ topic: 'seen', showId: event.showId });
+    } else {
       await keepFound(this.pool, event.showId, event.hosts);
       this.hub.tell({ topic: 'seen', showId: event.showId });
     }

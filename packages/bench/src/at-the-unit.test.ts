@@ -1,0 +1,165 @@
+import { afterEach, expect, test } from 'vitest';
+import { demoShow } from '@deep-patch/demo';
+import type { show as core } from '@deep-patch/core';
+import { demoBench, stopBenches } from './demo-bench.test-data.ts';
+
+afterEach(stopBenches);
+
+const address = (adapter: string, ip: string) =>
+  ({ of: 'address', adapter, method: 'static', ip, prefix: 24, gateway: null }) as const;
+const lineOf = ({ menu }: core.StandinState, label: string) => menu.find(([name]) => name === label)?.[1];
+
+test('a unit with nothing but a page is set only from a computer that reaches it; a display needs none', async () => {
+  const { act, unit, power } = await demoBench();
+  await act({ act: 'factory', deviceIds: ['switch-booth'] });
+  const change = address('lan', '10.61.20.9');
+  await expect(act({ act: 'key_in', deviceId: 'switch-booth', change })).rejects.toThrow(
+    'its page opens only on a computer that reaches its address; it is at 10.88.0.2 /24',
+  );
+  // a second address beside it opens the way; only the switch's own VLAN lets it through
+  await act({ act: 'key_in', deviceId: 'laptop', change: address('lan', '10.88.0.200') });
+  await act({ act: 'key_in', deviceId: 'switch-booth', change });
+  expect((await unit('switch-booth')).pending?.acts).toEqual(['confirm_page', 'store']);
+  await power('laptop', false);
+  await act({ act: 'key_in', deviceId: 'desk', change: address('lan', '10.61.20.66') });
+  expect((await unit('desk')).pending?.of).toBe('address');
+});
+
+test('a computer that was set to reach something gets its earlier address back', async () => {
+  const { act, unit } = await demoBench();
+  const before = lineOf(await unit('laptop'), 'wired');
+  await act({ act: 'key_in', deviceId: 'laptop', change: address('lan', '10.88.0.200') });
+  await act({ act: 'key_in', deviceId: 'laptop', change: address('lan', '10.99.0.200') });
+  expect([(await unit('laptop')).earlier, lineOf(await unit('laptop'), 'wired')]).toEqual([
+    '10.61.20.128 /24',
+    '10.99.0.200 /24',
+  ]);
+  await act({ act: 'put_back', deviceId: 'laptop' });
+  const after = await unit('laptop');
+  expect([after.earlier, lineOf(after, 'wired'), after.settings.followsPlan]).toEqual([null, before, true]);
+  await expect(act({ act: 'put_back', deviceId: 'laptop' })).rejects.toThrow('nothing was keyed in');
+});
+
+test('a surface controls nothing before its set-up is left', async () => {
+  const { act, unit, sounding } = await demoBench();
+  await act({ act: 'key_in', deviceId: 'faders-left', change: address('lan', '10.61.20.21') });
+  expect((await unit('faders-left')).status).toBe('set-up');
+  const stopped = (await sounding('faders-left-to-mixer')).layers.find(({ state }) => state === 'fail');
+  expect([stopped?.layer, stopped?.code]).toEqual(['service', 'in_set_up']);
+  for (const step of ['confirm_entry', 'store', 'leave_setup'] as const)
+    await act({ act: 'commit', deviceId: 'faders-left', step });
+  expect((await unit('faders-left')).status).toBe('up');
+  expect((await sounding('faders-left-to-mixer')).layers.every(({ state }) => state === 'pass')).toBe(true);
+});
+
+test('stored sets keep each their settings, and a position that is taken is never written over', async () => {
+  const { act, unit } = await demoBench();
+  const ipOf = async () => (await unit('faders-left')).settings.addresses[0]?.ip;
+  await act({ act: 'store_set', deviceId: 'faders-left', position: 1, label: 'Quay' });
+  await act({ act: 'key_in', deviceId: 'faders-left', change: address('lan', '10.99.0.21') });
+  for (const step of ['confirm_entry', 'store', 'leave_setup'] as const)
+    await act({ act: 'commit', deviceId: 'faders-left', step });
+  const again = act({ act: 'store_set', deviceId: 'faders-left', position: 1, label: 'Tour' });
+  await expect(again).rejects.toThrow('position 1 holds “Quay”');
+  await act({ act: 'store_set', deviceId: 'faders-left', position: 2, label: 'Tour' });
+  await act({ act: 'take_set', deviceId: 'faders-left', position: 1 });
+  expect([await ipOf(), (await unit('faders-left')).sets]).toEqual([
+    '10.61.20.21',
+    [
+      { position: 1, label: 'Quay', active: true },
+      { position: 2, label: 'Tour', active: false },
+    ],
+  ]);
+  await act({ act: 'take_set', deviceId: 'faders-left', position: 2 });
+  expect(await ipOf()).toBe('10.99.0.21');
+  await expect(act({ act: 'store_set', deviceId: 'faders-left', position: 9, label: 'x' })).rejects.toThrow('4 sets');
+  await act({ act: 'drop_set', deviceId: 'faders-left', position: 2 });
+  await expect(act({ act: 'take_set', deviceId: 'faders-left', position: 2 })).rejects.toThrow('is empty');
+});
+
+test('in another mode a socket leads elsewhere, once the unit was restarted', async () => {
+  const show = demoShow();
+  const cable = show.cables['c-amp-1-port-1'] as core.Cable;
+  // its cable sits in a socket that the audio network variant takes for itself
+  const cables = { ...show.cables, [cable.id]: { ...cable, fromSocket: 'port-3' } };
+  const { act, bench, unit, site } = await demoBench({ ...show, cables });
+  const reached = async () => (await site().standins.get('stage-rack')?.host.ping(0x0a3d1e29)) !== undefined;
+  expect([await reached(), lineOf(await unit('amp-1'), 'mode')]).toEqual([true, 'usual']);
+  const change = { of: 'mode', variant: 'audio-network' } as const;
+  await expect(act({ act: 'key_in', deviceId: 'amp-1', change })).rejects.toThrow(
+    'its program finds it only in the segment of a computer',
+  );
+  // a computer in its segment opens the way
+  const laptop = show.cables['c-laptop-port-1'] as core.Cable;
+  const { 'c-amp-6-port-1': _, ...others } = cables;
+  const nearby = { ...others, [laptop.id]: { ...laptop, toDevice: 'switch-audio', toSocket: 'p-8' } };
+  await bench.handle({ kind: 'load', plan: { show: { ...show, rev: 2, cables: nearby }, passwords: {} } });
+  await act({ act: 'key_in', deviceId: 'amp-1', change });
+  expect([await reached(), lineOf(await unit('amp-1'), 'mode')]).toEqual([true, 'usual']);
+  await act({ act: 'commit', deviceId: 'amp-1', step: 'restart_device' });
+  expect([await reached(), lineOf(await unit('amp-1'), 'mode')]).toEqual([false, 'with audio network']);
+  await act({ act: 'follow_plan', deviceIds: ['amp-1'] });
+  expect(await reached()).toBe(true);
+});
+
+test('a camera out of its case asks for an administrator before it does anything', async () => {
+  const { act, unit, sounding } = await demoBench();
+  await act({ act: 'factory', deviceIds: ['camera-1'] });
+  await act({ act: 'key_in', deviceId: 'camera-1', change: address('lan', '10.61.20.31') });
+  await act({ act: 'commit', deviceId: 'camera-1', step: 'confirm_page' });
+  await act({ act: 'commit', deviceId: 'camera-1', step: 'restart_device' });
+  await act({ act: 'update', deviceId: 'camera-1', firmware: '2.1' });
+  const stop = async () => (await sounding('remote-to-camera-1')).layers.find(({ state }) => state === 'fail')?.code;
+  expect([await stop(), lineOf(await unit('camera-1'), 'sign-in')]).toEqual([
+    'first_sign_in',
+    'asks for an administrator first',
+  ]);
+  const login = { of: 'service', key: 'web', login: 'digest', account: 'ops', password: 'lantern-tide-31' } as const;
+  await act({ act: 'key_in', deviceId: 'camera-1', change: login });
+  expect(await stop()).toBeUndefined();
+});
+
+test('what is done at a unit itself arrives at its remote, and a link is proven both ways', async () => {
+  const { act, face, sounding } = await demoBench();
+  const move = {
+    act: 'touch',
+    deviceId: 'mixer',
+    serviceKey: 'osc',
+    command: 'channel-level',
+    args: [2, -20],
+  } as const;
+  await act(move);
+  expect((await face('mixer'))['fader 2']).toBe('-20 dB');
+  const both = await sounding('faders-left-to-mixer');
+  expect([both.back?.came, both.back?.told, (both.back?.ms ?? 0) > 0]).toEqual([true, '/mixer/channel/3/level', true]);
+  expect((await face('faders-left'))['fader 3']).toBe('-6 dB');
+  // nobody told the camera where to send, so there is no other direction
+  expect((await sounding('remote-to-camera-1')).back).toBeNull();
+  await expect(act({ ...move, command: 'nothing' })).rejects.toThrow('nothing like that');
+  await act({ act: 'key_in', deviceId: 'mixer', change: { of: 'service', key: 'osc', sendTo: '10.61.20.22' } });
+  expect((await sounding('faders-left-to-mixer')).layers.find(({ state }) => state === 'fail')?.layer).toBe('reply');
+});
+
+test('a run that is too long has no lamps, and units in a chain are gone with the one in the middle', async () => {
+  const show = demoShow();
+  const cables = { ...show.cables };
+  const long = cables['c-camera-3-port-1'] as core.Cable;
+  cables[long.id] = { ...long, lengthM: 140 };
+  // amplifiers 5 and 6 hang on amplifier 4, one after the other
+  for (const [id, to] of [
+    ['amp-5', 'amp-4'],
+    ['amp-6', 'amp-5'],
+  ] as const) {
+    const own = cables[`c-${id}-port-1`] as core.Cable;
+    cables[own.id] = { ...own, toDevice: to, toSocket: 'port-2' };
+  }
+  const row = show.addresses['audio-amp-6-lan'] as core.Address;
+  const addresses = { ...show.addresses, [row.id]: { ...row, ip: '10.61.30.46' } };
+  const { site, power, sounding } = await demoBench({ ...show, cables, addresses });
+  expect((await sounding('remote-to-camera-3')).layers[0]).toMatchObject({ state: 'fail', code: 'down' });
+  const rack = site().standins.get('stage-rack')?.host;
+  const answers = async (last: number) => (await rack?.ping(0x0a3d1e00 + last)) !== undefined;
+  expect([await answers(44), await answers(45), await answers(46)]).toEqual([true, true, true]);
+  await power('amp-5', false);
+  expect([await answers(44), await answers(45), await answers(46)]).toEqual([true, false, false]);
+});

@@ -1,0 +1,52 @@
+import type { show as core, Show } from '@deep-patch/core';
+import { demoPasswords, demoShow } from '@deep-patch/demo';
+import { Bench } from './bench.ts';
+import { dice } from './dice.test-data.ts';
+import type { Site } from './site.ts';
+import type { BenchAct } from './site-acts.ts';
+
+const open: Bench[] = [];
+export const stopBenches = (): void => open.splice(0).forEach((bench) => bench.stop());
+
+/** The demo show on a bench that runs many times faster than time, everything switched on. */
+export async function demoBench(show: Show = demoShow(), seed = 7) {
+  const bench = new Bench(200, dice(seed));
+  open.push(bench);
+  const showId = show.id;
+  await bench.handle({ kind: 'load', plan: { show, passwords: demoPasswords } });
+  await bench.handle({ kind: 'power', showId, deviceIds: Object.keys(show.devices), on: true });
+  const state = async () => (await bench.handle({ kind: 'state', showId })) as core.BenchState;
+  const unit = async (id: string) => {
+    const found = (await state()).standins.find(({ deviceId }) => deviceId === id);
+    if (!found) throw new Error(`no ${id}`);
+    return found;
+  };
+  const sounding = (linkId: string) =>
+    bench.handle({ kind: 'sound', showId, linkId }) as Promise<core.MeasuredSounding>;
+  return {
+    bench,
+    /** The simulated site itself, where its state does not tell enough. */
+    site: (): Site => {
+      const entry = (bench as unknown as { sites: Map<string, { site: Site }> }).sites.get(showId);
+      if (!entry) throw new Error('not loaded');
+      return entry.site;
+    },
+    show,
+    state,
+    unit,
+    act: async (wanted: BenchAct) => (await bench.handle({ kind: 'act', showId, wanted })) as core.BenchState,
+    power: (id: string, on: boolean) => bench.handle({ kind: 'power', showId, deviceIds: [id], on }),
+    sounding,
+    /** The layer at which a link stops, or `bottom`. */
+    stop: async (linkId: string) =>
+      (await sounding(linkId)).layers.find(({ state: each }) => each === 'fail')?.layer ?? 'bottom',
+    face: async (id: string) => Object.fromEntries((await unit(id)).face),
+    eventually: async (check: () => Promise<boolean>) => {
+      for (let tries = 0; tries < 150; tries += 1) {
+        if (await check()) return true;
+        await new Promise((done) => setTimeout(done, 20));
+      }
+      return false;
+    },
+  };
+}

@@ -1,0 +1,38 @@
+import { show as core } from '@deep-patch/core';
+import type { Site } from '../site.ts';
+import { isUp, type Standin, type Tried } from './standin.ts';
+
+/** A lamp for data goes dark when nothing came back for so long (simulated milliseconds). */
+const quietAfterMs = 10_000;
+
+/**
+ * What a controller's own lamp says of each of its targets. It measures what its type says and nothing more, and it
+ * remembers the last try: that is why such lamps mislead.
+ */
+export function lampsOf(site: Site, controller: Standin): core.LinkLamp[] {
+  const means = controller.type.lampMeans;
+  if (means === null || !isUp(controller)) return [];
+  return core
+    .rowsOf(site.plan.show, 'links')
+    .filter(({ controllerId }) => controllerId === controller.device.id)
+    .map(({ id }) => ({ linkId: id, means, lit: isLit(site, controller, id, means) }));
+}
+
+function isLit(site: Site, { host, memory }: Standin, linkId: string, means: core.LampMeaning): boolean {
+  if (means === 'carrier') return host.adapters.some(({ port }) => port.cable?.hasCarrier());
+  const looked = memory.lookedUp.get(linkId);
+  if (means === 'application' && looked !== undefined) return looked !== null;
+  const tried = memory.tried.get(linkId);
+  if (!tried || !passed(tried, layerOf[means])) return false;
+  return means !== 'data' || site.scheduler.now() - tried.at < quietAfterMs;
+}
+
+const layerOf: Readonly<Record<Exclude<core.LampMeaning, 'carrier'>, core.LayerName>> = {
+  address: 'address',
+  application: 'service',
+  login: 'access',
+  data: 'reply',
+};
+
+const passed = ({ stoppedAt }: Tried, layer: core.LayerName): boolean =>
+  stoppedAt === null || core.layerNames.indexOf(stoppedAt) > core.layerNames.indexOf(layer);

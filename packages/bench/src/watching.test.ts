@@ -1,0 +1,195 @@
+import { links as coreLinks, type show as core } from '@deep-patch/core';
+import { demoShow } from '@deep-patch/demo';
+import { afterEach, describe, expect, test } from 'vitest';
+import type { BenchEvent } from './bench.ts';
+import { demoBench, stopBenches } from './demo-bench.test-data.ts';
+
+afterEach(stopBenches);
+
+describe('why a unit is not found', () => {
+  const first = async (bench: Awaited<ReturnType<typeof demoBench>>, deviceId: string) => {
+    const { looking } = await bench.act({ act: 'look_for', deviceId });
+    const failed = looking?.checks.filter(({ state }) => state === 'fail') ?? [];
+    expect(failed.length).toBeLessThan(2);
+    // what comes after the first that fails waits, what comes before it passed
+    const at = looking?.checks.findIndex(({ state }) => state === 'fail') ?? -1;
+    if (at >= 0)
+      expect(looking?.checks.map(({ state }) => state)).toEqual(
+        looking?.checks.map((_, n) => (n < at ? 'pass' : n === at ? 'fail' : 'waits')),
+      );
+    return failed[0]?.key ?? 'found';
+  };
+  const cases: readonly [core.FaultKind, deviceId: string, core.LookingKey][] = [
+    ['power_off', 'desk', 'power'],
+    ['cable_out', 'desk', 'cable'],
+    ['cable_out', 'laptop', 'own_cable'],
+    ['wrong_vlan', 'desk', 'segment'],
+    ['factory_reset', 'desk', 'as_planned'],
+    ['wrong_mask', 'laptop', 'own_subnet'],
+    ['wrong_mask', 'desk', 'mask_back'],
+    ['second_unit', 'desk', 'one_owner'],
+    ['old_firmware', 'camera-1', 'version'],
+    ['firewall_on', 'media', 'firewall'],
+  ];
+  test.each(cases)('%s at %s fails at %s, and is found again once mended', async (kind, deviceId, wanted) => {
+    const bench = await demoBench();
+    const looked = deviceId === 'laptop' ? 'desk' : deviceId;
+    expect(await first(bench, looked)).toBe('found');
+    await bench.act({ act: 'set_fault', kind, deviceId });
+    expect(await first(bench, looked)).toBe(wanted);
+    const [fault] = (await bench.state()).faults;
+    await bench.act({ act: 'clear_fault', id: fault?.id ?? '' });
+    expect(await first(bench, looked)).toBe('found');
+    for (const check of (await bench.state()).looking?.checks ?? [])
+      expect(coreLinks.lookingWords(check).looks).not.toBe('');
+  });
+
+  test('the computer that looks does not look for itself', async () => {
+    const { act } = await demoBench();
+    await expect(act({ act: 'look_for', deviceId: 'laptop' })).rejects.toThrow('the computer that looks');
+  });
+});
+
+describe('links under watch', () => {
+  test('a link that breaks and heals is told each time, with the layer; nothing else is', async () => {
+    const { bench, act, state, eventually } = await demoBench();
+    const told: BenchEvent[] = [];
+    bench.tellEvents((event) => told.push(event));
+    await act({ act: 'watch', everySeconds: 5 });
+    const soundedOf = (linkId: string) =>
+      told.flatMap((event) => (event.kind === 'sounded' && event.sounding.linkId === linkId ? [event.sounding] : []));
+    expect(await eventually(async () => Promise.resolve(soundedOf('timecode-to-media').length > 0))).toBe(true);
+    expect((await state()).watch).toEqual({ everySeconds: 5, changes: [] });
+    await act({ act: 'set_fault', kind: 'cable_out', deviceId: 'desk' });
+    expect(await eventually(async () => (await state()).watch.changes.length > 0)).toBe(true);
+    await act({ act: 'clear_fault', id: (await state()).faults[0]?.id ?? '' });
+    expect(await eventually(async () => (await state()).watch.changes.length > 1)).toBe(true);
+    expect((await state()).watch.changes.map(({ linkId, from, to }) => [linkId, from, to])).toEqual([
+      ['host-to-desk', null, 'cable'],
+      ['host-to-desk', 'cable', null],
+    ]);
+    expect(soundedOf('host-to-desk')).toHaveLength(3);
+    await act({ act: 'watch', everySeconds: null });
+    expect((await state()).watch.everySeconds).toBeNull();
+  });
+});
+
+test('after one end restarts, sessions come back by themselves and a switcher does not', async () => {
+  const { face, power, eventually, act } = await demoBench();
+  const timecode = async () => (await face('media'))['time code'];
+  expect(await eventually(async () => /^00:/.test((await timecode()) ?? ''))).toBe(true);
+  await power('media', false);
+  await power('media', true);
+  expect(await timecode()).toBe('none');
+  expect(await eventually(async () => /^00:/.test((await timecode()) ?? ''))).toBe(true);
+  await power('deck-a', false);
+  await act({ act: 'look_up_again', deviceId: 'switcher' });
+  const entry = async () => (await face('switcher'))['Playout A'];
+  expect(await eventually(async () => (await entry()) === 'not found')).toBe(true);
+  await power('deck-a', true);
+  // ten seconds of the bench: a session is invited again after five
+  await new Promise((done) => setTimeout(done, 50));
+  expect(await entry()).toBe('not found');
+});
+
+describe('lamps of controllers', () => {
+  test('each shows what it measures and no more: a carrier lamp stays lit while its target is off', async () => {
+    const { unit, power, sounding, act, face, eventually } = await demoBench();
+    const lamp = async (deviceId: string, linkId: string) =>
+      (await unit(deviceId)).lamps.find((each) => each.linkId === linkId);
+    await sounding('faders-left-to-mixer');
+    await power('mixer', false);
+    const measured = await sounding('faders-left-to-mixer');
+    const carrier = await lamp('faders-left', 'faders-left-to-mixer');
+    expect(carrier).toEqual({ linkId: 'faders-left-to-mixer', means: 'carrier', lit: true });
+    const reading = coreLinks.statusAgainstEffect({ lit: true }, measured, { now: measured.at, changedSince: false });
+    expect([reading.verdict, reading.stoppedAt]).toEqual(['misleading', 'cable']);
+    // a lamp for data goes dark by itself although the link works
+    const works = await sounding('host-to-desk');
+    expect((await lamp('host', 'host-to-desk'))?.lit).toBe(true);
+    expect(await eventually(async () => (await lamp('host', 'host-to-desk'))?.lit === false)).toBe(true);
+    expect(coreLinks.statusAgainstEffect({ lit: false }, works, { now: works.at, changedSince: false }).verdict).toBe(
+      'misleading',
+    );
+    // a switcher that looked once stays dark although the machine is there
+    await power('deck-a', false);
+    await act({ act: 'look_up_again', deviceId: 'switcher' });
+    expect(await eventually(async () => (await face('switcher'))['Playout A'] === 'not found')).toBe(true);
+    await power('deck-a', true);
+    expect((await sounding('switcher-to-deck-a')).layers.every(({ state }) => state !== 'fail')).toBe(true);
+    expect(await lamp('switcher', 'switcher-to-deck-a')).toMatchObject({ means: 'application', lit: false });
+    await power('remote', false);
+    expect((await unit('remote')).lamps).toEqual([]);
+  });
+});
+
+describe('a scripted rehearsal', () => {
+  const script: core.RehearsalScript = {
+    title: 'Dress rehearsal',
+    steps: [
+      { atSeconds: 0, untilSeconds: null, kind: 'cable_out', deviceId: 'desk', hidden: true },
+      { atSeconds: 1, untilSeconds: 3, kind: 'power_off', deviceId: 'recorder', hidden: false },
+      { atSeconds: 2, untilSeconds: null, kind: 'loop', deviceId: 'desk', hidden: true },
+    ],
+  };
+
+  test('faults come at their times; what is hidden is not told, is found by its name, and is mended', async () => {
+    const { act, state, stop, unit, eventually } = await demoBench();
+    await act({ act: 'play_script', script });
+    const steps = async () => (await state()).script?.steps ?? [];
+    expect(await eventually(async () => (await steps())[2]?.state === 'refused')).toBe(true);
+    expect((await steps())[0]).toMatchObject({ hidden: true, state: 'set', kind: null, deviceId: null });
+    expect((await state()).faults.some(({ kind }) => kind === 'cable_out')).toBe(false);
+    expect(await stop('host-to-desk')).toBe('cable');
+    await act({ act: 'script_guess', kind: 'power_off', deviceId: 'desk' });
+    const found = await act({ act: 'script_guess', kind: 'cable_out', deviceId: 'desk' });
+    expect(found.script?.steps[0]).toMatchObject({ state: 'found', kind: 'cable_out', deviceId: 'desk' });
+    expect([found.script?.wrong, await stop('host-to-desk')]).toEqual([1, 'bottom']);
+    expect(await eventually(async () => (await steps())[1]?.state === 'cleared')).toBe(true);
+    const over = await state();
+    expect([over.script?.over, (await unit('recorder')).powered, over.script?.steps[2]?.reason]).toEqual([
+      true,
+      true,
+      'it takes a switch',
+    ]);
+    expect((await act({ act: 'close_script' })).script).toBeNull();
+  });
+
+  test('ended early it mends what it set and sets nothing more', async () => {
+    const { act, stop, state } = await demoBench();
+    await act({ act: 'play_script', script: { title: 'Short', steps: [...script.steps.slice(0, 1)] } });
+    expect(await stop('host-to-desk')).toBe('cable');
+    const over = await act({ act: 'end_script' });
+    expect([over.script?.over, over.script?.steps[0]?.state, await stop('host-to-desk')]).toEqual([
+      true,
+      'cleared',
+      'bottom',
+    ]);
+    await act({ act: 'close_script' });
+    expect((await state()).script).toBeNull();
+  });
+
+  test('a script for another show is refused as a whole', async () => {
+    const { act, state } = await demoBench();
+    const steps = script.steps.map((step, at) => (at === 1 ? step : { ...step, deviceId: 'elsewhere' }));
+    await expect(act({ act: 'play_script', script: { title: 'x', steps } })).rejects.toThrow('step 1, step 3');
+    expect((await state()).script).toBeNull();
+  });
+});
+
+test('connecting one unit at a time tells its endpoints apart, and a name stays with each', async () => {
+  const { act, unit, power } = await demoBench(demoShow());
+  await power('faders-right', false);
+  const names = async () => (await unit('laptop')).endpoints.map(({ name }) => name);
+  const before = await names();
+  await power('faders-right', true);
+  const { newInputs, newOutputs, vanished } = coreLinks.endpointDifference(before, await names());
+  expect([newInputs.length, newOutputs.length, vanished]).toEqual([1, 1, []]);
+  const [input = ''] = newInputs;
+  await act({ act: 'name_endpoint', deviceId: 'laptop', endpoint: input, called: 'Right faders' });
+  expect((await unit('laptop')).endpoints).toContainEqual({ name: input, called: 'Right faders' });
+  expect((await unit('laptop')).menu).toContainEqual(['MIDI', `${input} · Right faders`]);
+  await power('faders-right', false);
+  expect(coreLinks.endpointDifference(await names(), before).vanished).toEqual([]);
+  expect(await names()).not.toContain(input);
+});

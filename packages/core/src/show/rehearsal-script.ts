@@ -1,0 +1,32 @@
+import { z } from 'zod';
+import { faultKinds } from './bench-state.ts';
+import { idSchema, nameSchema } from './scalars.ts';
+
+const longestSeconds = 4 * 3600;
+const secondsSchema = z.int().min(0).max(longestSeconds);
+
+/** A rehearsal as a file: which fault comes when, and where. */
+export const rehearsalScriptSchema = z.strictObject({
+  title: nameSchema,
+  steps: z
+    .array(
+      z
+        .strictObject({
+          atSeconds: secondsSchema,
+          /** When it mends itself; null leaves it until it is found or the rehearsal is over. */
+          untilSeconds: secondsSchema.nullable().default(null),
+          kind: z.enum(faultKinds),
+          deviceId: idSchema,
+          hidden: z.boolean().default(true),
+        })
+        .refine(({ atSeconds, untilSeconds }) => untilSeconds === null || untilSeconds > atSeconds, {
+          path: ['untilSeconds'],
+          message: 'It ends after it begins',
+        }),
+    )
+    .min(1, 'Give it at least one fault')
+    .max(50),
+});
+
+export type RehearsalScript = z.infer<typeof rehearsalScriptSchema>;
+export type ScriptStep = RehearsalScript['steps'][number];
