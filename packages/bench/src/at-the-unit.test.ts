@@ -38,6 +38,12 @@ test('a computer that was set to reach something gets its earlier address back',
   const after = await unit('laptop');
   expect([after.earlier, lineOf(after, 'wired'), after.settings.followsPlan]).toEqual([null, before, true]);
   await expect(act({ act: 'put_back', deviceId: 'laptop' })).rejects.toThrow('nothing was keyed in');
+  for (const [change, reason] of [
+    [address('radio-2', '10.61.20.9'), 'no adapter “radio-2”'],
+    [{ of: 'mode', variant: 'tour' }, 'no mode “tour”'],
+    [{ of: 'service', key: 'web', enabled: false }, 'no function “web”'],
+  ] as const)
+    await expect(act({ act: 'key_in', deviceId: 'laptop', change })).rejects.toThrow(reason);
 });
 
 test('a surface controls nothing before its set-up is left', async () => {

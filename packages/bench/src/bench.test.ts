@@ -178,6 +178,8 @@ describe('stand-ins', () => {
     expect(heard.filter(({ protocol }) => protocol === 'OSC').map(({ from, to, text }) => [from, to, text])).toEqual([
       ['Show host', 'Lighting desk', '/desk/cue/31/start 4.0'],
       ['Lighting desk', 'Show host', '/desk/cue/31/running T'],
+      // the other direction: the desk tells what was done at it
+      ['Lighting desk', 'Show host', '/desk/cue/31/running T'],
     ]);
   });
 

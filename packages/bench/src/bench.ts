@@ -48,6 +48,7 @@ export class Bench {
   private readonly scheduler: Scheduler;
   private readonly random: () => number;
   private timers: NodeJS.Timeout[] = [];
+  private seq = 0;
 
   constructor(speed = 1, random: () => number = Math.random) {
     this.scheduler = startScheduler(speed);
@@ -64,6 +65,7 @@ export class Bench {
   }
 
   async handle(request: BenchRequest): Promise<unknown> {
+    this.scheduler.catchUp();
     if (request.kind === 'load') return this.load(request.plan);
     const entry = this.sites.get(request.showId);
     if (!entry) throw new Error('not loaded');
@@ -113,7 +115,7 @@ export class Bench {
 
   private tellState(showId: string, entry: Entry): void {
     const state = this.state(showId, entry);
-    const text = JSON.stringify({ ...state, heard: [] });
+    const text = JSON.stringify({ ...state, seq: 0, heard: [] });
     if (text !== entry.told) this.onEvent({ kind: 'state', state });
     entry.told = text;
   }
@@ -141,6 +143,7 @@ export class Bench {
     return {
       showId,
       rev: site.rev,
+      seq: this.nextSeq(),
       startUps: site.startUps,
       standins: site.states(),
       heard: site.tap.last(60),
@@ -152,6 +155,12 @@ export class Bench {
       looking: acts.looking,
       watch: { everySeconds: acts.watch.everySeconds, changes: [...acts.watch.changes] },
     };
+  }
+
+  /** From the clock, so that it also grows over a restart of the bench. */
+  private nextSeq(): number {
+    this.seq = Math.max(this.seq + 1, Date.now());
+    return this.seq;
   }
 
   private async openJack(

@@ -35,7 +35,7 @@ export type BenchAct =
   | Act<'take_set' | 'drop_set', { deviceId: string; position: number }>
   | Act<'synchronise', { linkId: string; direction: 'to_target' | 'from_target' }>
   | Act<'start_ups', { mode: core.BenchState['startUps'] }>
-  | Act<'touch', { deviceId: string; serviceKey: string; command: string; args: core.Link['args'] }>
+  | Act<'touch', { deviceId: string; serviceKey: string; command: string; args: readonly Arg[] }>
   | Act<'name_endpoint', { deviceId: string; endpoint: string; called: string }>
   | Act<'look_for', { deviceId: string }>
   | Act<'watch', { everySeconds: number | null }>
@@ -45,6 +45,8 @@ export type BenchAct =
   | Act<'clear_fault', { id: string }>
   | Act<'end_script' | 'close_script' | 'stop_looking'>
   | Act<'rehearse' | 'give_up' | 'end_rehearsal' | 'stop_scan' | 'forget_heard'>;
+
+type Arg = core.Link['args'][number];
 
 type Doers = { [Name in BenchAct['act']]: (wanted: Extract<BenchAct, { act: Name }>) => void | Promise<void> };
 

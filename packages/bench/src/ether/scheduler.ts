@@ -3,6 +3,8 @@ export interface Scheduler {
   /** Milliseconds of simulated time. */
   readonly now: () => number;
   readonly after: (ms: number, run: () => void) => () => void;
+  /** Time passes between events too: called when somebody from outside comes in. It never passes an event. */
+  readonly catchUp: () => void;
   /** Drops everything that is still to happen. */
   readonly stop: () => void;
 }
@@ -85,6 +87,9 @@ export function startScheduler(speed = 1): Scheduler {
         const at = events.indexOf(event);
         if (at >= 0) events.splice(at, 1);
       };
+    },
+    catchUp: () => {
+      if (!running) current = Math.max(current, Math.min(wall(), events[0]?.due ?? Infinity));
     },
     stop: () => {
       stopped = true;

@@ -23,6 +23,7 @@ export type KeyedChange =
  */
 export function keyIn(standin: Standin, change: KeyedChange): boolean {
   const { memory, type } = standin;
+  refuseStrangers(standin, change);
   const before = memory.pending?.settings ?? settingsOf(standin);
   const settings = changed(before, change);
   if (change.of === 'address' && type.ways.some(({ way }) => way === 'system')) memory.earlier ??= settingsOf(standin);
@@ -34,6 +35,16 @@ export function keyIn(standin: Standin, change: KeyedChange): boolean {
   }
   memory.pending = { of: change.of, settings, acts };
   return false;
+}
+
+/** Its menu has no page for what the unit does not have. */
+function refuseStrangers({ type }: Standin, change: KeyedChange): void {
+  const has = (list: readonly { key: string }[], key: string) => list.some((entry) => entry.key === key);
+  if (change.of === 'address' && !has(type.adapters, change.adapter))
+    throw new Error(`it has no adapter “${change.adapter}”`);
+  if (change.of === 'service' && !has(type.services, change.key)) throw new Error(`it has no function “${change.key}”`);
+  if (change.of === 'mode' && change.variant !== null && !has(type.variants, change.variant))
+    throw new Error(`it has no mode “${change.variant}”`);
 }
 
 /** What an act at a unit leads to: nothing, its settings taken in again, or a restart. */

@@ -93,9 +93,6 @@ function menuOf(standin: Standin): Line[] {
     ...(firmware === null ? [] : [['version', firmware] as const]),
     ...(variant === undefined ? [] : [['mode', variant] as const]),
     ...(standin.memory.firstSignIn ? [['sign-in', 'asks for an administrator first'] as const] : []),
-    ...(isUp(standin) ? standin.endpoints() : []).map(
-      (name) => ['MIDI', [name, standin.memory.endpointNames.get(name) ?? []].flat().join(' · ')] as const,
-    ),
     ...standin.memory.folder.map((clip) => ['clip', clip] as const),
   ];
 }

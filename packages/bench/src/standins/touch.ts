@@ -8,7 +8,12 @@ import { act, deed, isUp, serviceOf, undotted, type Standin } from './standin.ts
  * Somebody does a command at the unit itself, on its own screen or faders. A unit that was told where to send tells it
  * there, so that remotes follow. Answers what it did. Throws a plain Error where that cannot be done.
  */
-export function touch(standin: Standin, serviceKey: string, commandKey: string, args: core.Link['args']): string {
+export function touch(
+  standin: Standin,
+  serviceKey: string,
+  commandKey: string,
+  args: readonly core.Link['args'][number][],
+): string {
   const type = standin.type.services.find(({ key }) => key === serviceKey);
   const command = type?.commands.find(({ key }) => key === commandKey);
   if (!type || !command) throw new Error('it has nothing like that');

@@ -5,6 +5,8 @@ import type { LayerName } from './layers.ts';
 export interface BenchState {
   readonly showId: string;
   readonly rev: number;
+  /** Grows with every state that is told: an answer that was overtaken on its way is known by it. */
+  readonly seq: number;
   /** `skipped`: units are ready as soon as they have power; `real`: after the time that their type says. */
   readonly startUps: 'skipped' | 'real';
   readonly standins: readonly StandinState[];

@@ -72,6 +72,8 @@ test('a database of the first release becomes one of today, its shows stay whole
     ways: [{ way: 'menu' }, { way: 'web' }],
     commits: [{ of: 'address', acts: [{ act: 'restart_device' }] }],
     services: [{ logins: ['digest'] }],
+    sets: 0,
+    lampMeans: null,
   });
   const undone = await server.call('POST', '/shows/old/undo', { id: 'undo-1', author: 'author-old-01' });
   const after = (await server.call('GET', '/shows/old')).body as unknown as Show;

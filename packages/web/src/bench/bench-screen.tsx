@@ -1,11 +1,14 @@
 import { show as core } from '@deep-patch/core';
-import { useMemo } from 'react';
+import { useMemo, useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { Empty, Loading } from '../parts/empty.tsx';
 import { ScreenHead } from '../parts/screen-head.tsx';
 import { StandinCard } from './standin-card.tsx';
 import { StandinPanel } from './standin-panel.tsx';
+import { ScriptDialog } from './script-dialog.tsx';
+import { ScriptStrip } from './script-strip.tsx';
+import { TroubleStrip } from './trouble-strip.tsx';
 import { RehearsalStrip } from './rehearsal-strip.tsx';
 import { ScanStrip } from './scan-strip.tsx';
 import { TapPanel } from './tap-panel.tsx';
@@ -17,6 +20,7 @@ export function BenchScreen() {
   const { showId } = useWorkspace();
   const { deviceId } = useParams();
   const { bench, problem, load, power, act, openJack, closeJack } = useBench();
+  const [scripting, setScripting] = useState(false);
   const devices = useMemo(() => core.devicesByName(show), [show]);
   const places = useMemo(
     () => [...core.groupBy(devices, ({ place }) => place)].sort(([a], [b]) => (a < b ? -1 : 1)),
@@ -58,10 +62,15 @@ export function BenchScreen() {
             Scan from {computer.name}
           </button>
         )}
-        {up > 0 && !bench?.rehearsal && (
-          <button type="button" className="act" onClick={() => void act({ act: 'rehearse' })}>
-            Rehearse a fault
-          </button>
+        {up > 0 && !bench?.rehearsal && !bench?.script && (
+          <>
+            <button type="button" className="act" onClick={() => void act({ act: 'rehearse' })}>
+              Rehearse a fault
+            </button>
+            <button type="button" className="act" onClick={() => setScripting(true)}>
+              From a script
+            </button>
+          </>
         )}
         {up > 0 && (
           <button type="button" className="act" onClick={() => void power(all, false)}>
@@ -83,6 +92,8 @@ export function BenchScreen() {
       <div className="flex min-h-0 flex-1 border-t border-rule">
         <div className="flex min-w-0 flex-1 flex-col">
           {bench?.rehearsal && <RehearsalStrip rehearsal={bench.rehearsal} act={act} />}
+          {bench?.script && <ScriptStrip script={bench.script} act={act} />}
+          {bench && <TroubleStrip states={bench.standins} />}
           {bench?.scan && (!bench.rehearsal || bench.scan.running) && (
             <ScanStrip key={String(bench.scan.running)} scan={bench.scan} act={act} />
           )}
@@ -128,6 +139,7 @@ export function BenchScreen() {
             state={state}
             jacks={bench?.jacks.filter((jack) => jack.deviceId === chosen.id) ?? []}
             faults={bench?.faults ?? []}
+            looking={bench?.looking ?? null}
             act={act}
             power={power}
             openJack={openJack}
@@ -135,6 +147,7 @@ export function BenchScreen() {
           />
         )}
       </div>
+      {scripting && <ScriptDialog act={act} onClose={() => setScripting(false)} />}
     </>
   );
 }

@@ -1,9 +1,9 @@
-import { show as core } from '@deep-patch/core';
-import { useEffect, useState } from 'react';
+import type { show as core } from '@deep-patch/core';
 import { Link } from 'react-router';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { Mark } from '../parts/mark.tsx';
-import { faultKinds, faultWords } from './fault-words.ts';
+import { faultWords } from './fault-words.ts';
+import { Elapsed, GuessForm, timeWords } from './guess-form.tsx';
 import type { Act } from './use-bench.ts';
 
 /** A rehearsal under way or over: where it shows, the guess, and what it was. */
@@ -45,70 +45,15 @@ export function RehearsalStrip({ rehearsal, act }: { rehearsal: core.RehearsalSt
             </Link>
             , watch the tap, look at the units. <Elapsed since={rehearsal.startedAt} />
           </p>
-          <Guess act={act} deviceIds={link ? [link.targetId, link.controllerId] : []} />
+          <GuessForm
+            act="guess"
+            onAct={act}
+            deviceId={link?.targetId}
+            giveUp={() => void act({ act: 'give_up' })}
+            giveUpLabel="Tell me"
+          />
         </div>
       )}
     </section>
   );
-}
-
-function Guess({ act, deviceIds }: { act: Act; deviceIds: readonly string[] }) {
-  const show = useShow();
-  const [kind, setKind] = useState<string>('');
-  const [deviceId, setDeviceId] = useState(deviceIds[0] ?? '');
-  return (
-    <form
-      className="flex flex-wrap items-end gap-2"
-      onSubmit={(event) => {
-        event.preventDefault();
-        void act({ act: 'guess', kind, deviceId });
-      }}
-    >
-      <label className="grid gap-1 text-xs text-mute">
-        What is wrong
-        <select className="field-select h-8 w-48" value={kind} onChange={(event) => setKind(event.target.value)}>
-          <option value="">choose</option>
-          {faultKinds.map((each) => (
-            <option key={each} value={each}>
-              {faultWords[each][1]}
-            </option>
-          ))}
-        </select>
-      </label>
-      <label className="grid gap-1 text-xs text-mute">
-        At which unit
-        <select
-          className="field-select h-8 w-44"
-          value={deviceId}
-          onChange={(event) => setDeviceId(event.target.value)}
-        >
-          {core.devicesByName(show).map(({ id, name }) => (
-            <option key={id} value={id}>
-              {name}
-            </option>
-          ))}
-        </select>
-      </label>
-      <button type="submit" className="act-main" disabled={kind === '' || deviceId === ''}>
-        That is it
-      </button>
-      <button type="button" className="act-quiet" onClick={() => void act({ act: 'give_up' })}>
-        Tell me
-      </button>
-    </form>
-  );
-}
-
-function Elapsed({ since }: { since: number }) {
-  const [now, setNow] = useState(() => Date.now());
-  useEffect(() => {
-    const timer = setInterval(() => setNow(Date.now()), 1000);
-    return () => clearInterval(timer);
-  }, []);
-  return <span className="text-mute">{timeWords(Math.max(0, now - since))} so far.</span>;
-}
-
-function timeWords(ms: number): string {
-  const seconds = Math.round(ms / 1000);
-  return seconds < 60 ? `${seconds} s` : `${Math.floor(seconds / 60)} min ${seconds % 60} s`;
 }

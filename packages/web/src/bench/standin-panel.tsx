@@ -5,6 +5,10 @@ import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { DepthGlyph } from '../parts/depth-glyph.tsx';
 import { ApplicationSection } from './application-section.tsx';
 import { BreakSection } from './break-section.tsx';
+import { EndpointsSection } from './endpoints-section.tsx';
+import { LampsSection } from './lamps-section.tsx';
+import { LookingSection } from './looking-section.tsx';
+import { TouchSection } from './touch-section.tsx';
 import { UnitMenu } from './unit-menu.tsx';
 import type { Act } from './use-bench.ts';
 
@@ -13,6 +17,7 @@ interface Props {
   readonly state: core.StandinState;
   readonly jacks: readonly core.JackState[];
   readonly faults: readonly core.SetFault[];
+  readonly looking: core.LookingState | null;
   readonly act: Act;
   readonly power: (deviceIds: readonly string[], on: boolean) => Promise<void>;
   readonly openJack: (deviceId: string, serviceKey: string, replyTo: number | null) => Promise<void>;
@@ -20,7 +25,7 @@ interface Props {
 }
 
 /** One stand-in: its own menu and face, its power, its links and the jacks for outside tools. */
-export function StandinPanel({ device, state, jacks, faults, act, power, openJack, closeJack }: Props) {
+export function StandinPanel({ device, state, jacks, faults, looking, act, power, openJack, closeJack }: Props) {
   const show = useShow();
   const { analysis, showId } = useWorkspace();
   const type = core.typeOf(show, device);
@@ -52,7 +57,11 @@ export function StandinPanel({ device, state, jacks, faults, act, power, openJac
       </div>
       {type && <UnitMenu key={String(state.powered)} device={device} type={type} state={state} act={act} />}
       {state.face.length > 0 && <Rows title="Its screen" rows={state.face} />}
+      <LampsSection lamps={state.lamps} />
+      {type && state.status === 'up' && <TouchSection device={device} type={type} act={act} />}
+      {state.endpoints.length > 0 && <EndpointsSection device={device} endpoints={state.endpoints} act={act} />}
       {type && <ApplicationSection device={device} type={type} state={state} act={act} />}
+      <LookingSection device={device} looking={looking} act={act} />
       {type && <BreakSection deviceId={device.id} type={type} faults={faults} act={act} />}
       <section className="grid gap-1">
         <h3 className="text-xs font-semibold text-mute">Links from and to here</h3>

@@ -1,6 +1,9 @@
-import { addressing, rig, type show as core } from '@deep-patch/core';
+import { rig, type show as core } from '@deep-patch/core';
 import { useState } from 'react';
-import { Field } from '../parts/field.tsx';
+import { AddressForm } from './address-form.tsx';
+import { ModeForm } from './mode-form.tsx';
+import { ServiceForm } from './service-form.tsx';
+import { StoredSets } from './stored-sets.tsx';
 import type { Act } from './use-bench.ts';
 
 interface Props {
@@ -48,6 +51,15 @@ export function UnitMenu({ device, type, state, act }: Props) {
             As planned again
           </button>
         )}
+        {state.earlier !== null && (
+          <button
+            type="button"
+            className="act btn-xs h-auto min-h-6 whitespace-normal"
+            onClick={() => void act({ act: 'put_back', deviceId: device.id })}
+          >
+            Put {state.earlier} back
+          </button>
+        )}
         {state.powered && (
           <button
             type="button"
@@ -61,17 +73,21 @@ export function UnitMenu({ device, type, state, act }: Props) {
       {open && canKey && state.settings.addresses.length + type.adapters.length > 0 && (
         <AddressForm device={device} type={type} state={state} act={act} />
       )}
+      {open && canKey && type.variants.length > 0 && (
+        <ModeForm deviceId={device.id} type={type} now={state.settings.variant} act={act} />
+      )}
       {open &&
         canKey &&
         state.settings.services.map((service) => (
           <ServiceForm
-            key={`${service.key} ${service.enabled} ${service.receivePort}`}
+            key={JSON.stringify(service)}
             deviceId={device.id}
-            label={type.services.find(({ key }) => key === service.key)?.label ?? service.key}
+            type={type.services.find(({ key }) => key === service.key)}
             service={service}
             act={act}
           />
         ))}
+      {canKey && type.sets > 0 && <StoredSets deviceId={device.id} type={type} sets={state.sets} act={act} />}
     </section>
   );
 }
@@ -101,144 +117,6 @@ function PendingActs({
         {capital(actWord(next))}
       </button>
     </div>
-  );
-}
-
-function AddressForm({ device, type, state, act }: Props) {
-  const first = state.settings.addresses[0];
-  const [adapter, setAdapter] = useState(first?.adapter ?? type.adapters[0]?.key ?? '');
-  const [method, setMethod] = useState<'static' | 'dhcp' | 'self'>(first?.method ?? 'static');
-  const [ip, setIp] = useState(first?.ip ? `${first.ip}/${first.prefix}` : '');
-  const [gateway, setGateway] = useState(first?.gateway ?? '');
-  const [faults, setFaults] = useState<{ ip?: string; gateway?: string }>({});
-  const keyIn = () => {
-    const read = method === 'static' ? addressing.readIpEntry(ip) : undefined;
-    const way = gateway.trim() === '' ? undefined : addressing.readIpEntry(gateway);
-    const found = {
-      ...(read && !read.ok ? { ip: read.text } : {}),
-      ...(way && !way.ok ? { gateway: way.text } : {}),
-    };
-    setFaults(found);
-    if (Object.keys(found).length > 0) return;
-    void act({
-      act: 'key_in',
-      deviceId: device.id,
-      change: {
-        of: 'address',
-        adapter,
-        method,
-        ip: read?.ok ? addressing.formatIp(read.ip) : null,
-        prefix: (read?.ok ? read.prefix : undefined) ?? first?.prefix ?? 24,
-        gateway: way?.ok ? addressing.formatIp(way.ip) : null,
-      },
-    });
-  };
-  return (
-    <form
-      className="grid gap-1 rounded-field border border-line p-2.5"
-      onSubmit={(event) => {
-        event.preventDefault();
-        keyIn();
-      }}
-    >
-      {type.adapters.length > 1 && (
-        <Field label="Adapter">
-          {(ids) => (
-            <select
-              {...ids}
-              className="field-select"
-              value={adapter}
-              onChange={(event) => setAdapter(event.target.value)}
-            >
-              {type.adapters.map(({ key, label }) => (
-                <option key={key} value={key}>
-                  {label}
-                </option>
-              ))}
-            </select>
-          )}
-        </Field>
-      )}
-      <Field label="How it gets its address">
-        {(ids) => (
-          <select
-            {...ids}
-            className="field-select"
-            value={method}
-            onChange={(event) => setMethod(event.target.value as typeof method)}
-          >
-            <option value="static">fixed</option>
-            <option value="dhcp">by DHCP</option>
-            <option value="self">self-assigned</option>
-          </select>
-        )}
-      </Field>
-      {method === 'static' && (
-        <>
-          <Field label="Address and mask" error={faults.ip} hint="such as 10.61.20.31/24">
-            {(ids) => (
-              <input {...ids} className="field key-num" value={ip} onChange={(event) => setIp(event.target.value)} />
-            )}
-          </Field>
-          <Field label="Gateway" error={faults.gateway} hint="empty: none">
-            {(ids) => (
-              <input
-                {...ids}
-                className="field key-num"
-                value={gateway}
-                onChange={(event) => setGateway(event.target.value)}
-              />
-            )}
-          </Field>
-        </>
-      )}
-      <button type="submit" className="act btn-xs justify-self-start">
-        Key it in
-      </button>
-    </form>
-  );
-}
-
-function ServiceForm({
-  deviceId,
-  label,
-  service,
-  act,
-}: {
-  deviceId: string;
-  label: string;
-  service: core.StandinSettings['services'][number];
-  act: Act;
-}) {
-  const [port, setPort] = useState(String(service.receivePort));
-  const isPort = /^\d{1,5}$/.test(port) && Number(port) >= 1 && Number(port) <= 65_535;
-  const keyIn = (change: Partial<typeof service>) =>
-    void act({ act: 'key_in', deviceId, change: { of: 'service', key: service.key, ...change } });
-  return (
-    <form
-      className="flex items-end gap-2 rounded-field border border-line p-2.5"
-      onSubmit={(event) => {
-        event.preventDefault();
-        if (isPort) keyIn({ receivePort: Number(port) });
-      }}
-    >
-      <label className="grid gap-1 text-xs text-mute">
-        {label}: receiving port
-        <input
-          className="field key-num w-24"
-          value={port}
-          inputMode="numeric"
-          aria-invalid={!isPort}
-          onChange={(event) => setPort(event.target.value)}
-        />
-      </label>
-      <button type="submit" className="act btn-xs" disabled={!isPort} aria-label={`Key in the port of ${label}`}>
-        Key it in
-      </button>
-      <button type="button" className="act btn-xs ml-auto" onClick={() => keyIn({ enabled: !service.enabled })}>
-        {service.enabled ? `Turn ${label} off` : `Turn ${label} on`}
-      </button>
-    </form>
   );
 }
 

@@ -11,6 +11,11 @@ import { AddLinkDialog } from './add-link-dialog.tsx';
 import { PortsDialog } from './ports-dialog.tsx';
 import { SoundingWell } from './sounding-well.tsx';
 import { useSound } from './use-sound.ts';
+import { WatchStrip } from './watch-strip.tsx';
+import { useBench } from '../bench/use-bench.ts';
+
+/** Between two rounds, so that a watch does not fill the network. */
+const watchEverySeconds = 15;
 
 interface Row {
   readonly link: show.Link;
@@ -83,6 +88,8 @@ export function LinksScreen() {
   const doing = query.get('do');
   const rows = useMemo(() => rowsOf(show, analysis, seen), [show, analysis, seen]);
   const { sounding, soundAll, stop } = useSound();
+  const { bench, act } = useBench();
+  const watched = bench?.watch.everySeconds != null;
   const order = useMemo(() => rows.map(({ link }) => link.id), [rows]);
   const sound = useCallback(() => void soundAll(order), [soundAll, order]);
 
@@ -112,6 +119,16 @@ export function LinksScreen() {
   return (
     <>
       <ScreenHead title="Links" summary={summaryOf(rows)}>
+        {rows.length > 0 && bench && (
+          <button
+            type="button"
+            className="act"
+            aria-pressed={watched}
+            onClick={() => void act({ act: 'watch', everySeconds: watched ? null : watchEverySeconds })}
+          >
+            {watched ? 'Stop watching' : 'Watch'}
+          </button>
+        )}
         {rows.length > 0 && (
           <button type="button" className="act" onClick={() => setQuery({ do: 'ports' })}>
             Ports
@@ -170,6 +187,7 @@ export function LinksScreen() {
           </aside>
         )}
       </div>
+      {bench && <WatchStrip watch={bench.watch} />}
       {doing === 'ports' && <PortsDialog onClose={() => setQuery({})} />}
       {doing === 'add' && <AddLinkDialog onClose={() => setQuery({})} />}
     </>

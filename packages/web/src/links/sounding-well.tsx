@@ -6,6 +6,7 @@ import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { Mark, type MarkState } from '../parts/mark.tsx';
 import { useBench } from '../bench/use-bench.ts';
 import { LinkEditor } from './link-editor.tsx';
+import { SymptomSection } from './symptom-section.tsx';
 import { useSound } from './use-sound.ts';
 
 /** The sounding of one link: two ends compared layer by layer, the first failing one opened with reason and fix. */
@@ -29,7 +30,7 @@ export function SoundingWell({ link }: { link: show.Link }) {
       aria-label={`Sounding of ${target?.name}`}
       className="w-108 shrink-0 overflow-auto border-l border-rule bg-base-200 px-4.5 py-3.5 max-lg:w-96 max-md:w-full"
     >
-      <div className="mb-1.5 grid grid-cols-[4.5rem_1fr_2.1rem_1fr] border-b border-rule pb-2 font-semibold">
+      <div className="mb-1.5 grid grid-cols-[4.5rem_minmax(0,1fr)_2.1rem_minmax(0,1fr)] border-b border-rule pb-2 font-semibold">
         <div className="text-primary">
           <span className="text-xl font-bold">{depth.depth}</span> <span className="text-xs">of 8</span>
         </div>
@@ -49,6 +50,7 @@ export function SoundingWell({ link }: { link: show.Link }) {
           />
         ))}
       </ol>
+      {depth.measured && measured?.back && <BackRow back={measured.back} />}
       <div className="mt-2 flex flex-wrap gap-2 pt-2">
         <button
           type="button"
@@ -68,8 +70,28 @@ export function SoundingWell({ link }: { link: show.Link }) {
           Remove
         </button>
       </div>
+      <SymptomSection measured={depth.measured ? measured : undefined} />
       {editing && <LinkEditor key={link.id} link={link} />}
     </aside>
+  );
+}
+
+/** The other direction: done at the target itself, seen at the controller. */
+function BackRow({ back }: { back: core.BackSounding }) {
+  return (
+    <p className="mt-2 flex items-baseline gap-1.5 border-t border-rule pt-2 text-[13px]">
+      <Mark state={back.came ? 'pass' : 'fail'} size={11} />
+      <span>
+        From the other end: {back.did} at the target itself,{' '}
+        {back.came ? (
+          <>
+            told to the controller in {back.ms} ms as <code>{back.told}</code>.
+          </>
+        ) : (
+          'and the controller was told nothing. Look at where the target sends.'
+        )}
+      </span>
+    </p>
   );
 }
 
@@ -112,17 +134,17 @@ function LayerRow({
     <li
       className={`relative before:absolute before:inset-y-0 before:left-[calc(50%+2.25rem)] before:-translate-x-1/2 ${state === 'pass' || state === 'risky' ? 'before:w-0.5 before:bg-primary' : 'before:border-l-2 before:border-dashed before:border-line'}`}
     >
-      <div className="relative grid grid-cols-[4.5rem_1fr_2.1rem_1fr] items-center pt-1.5">
+      <div className="relative grid grid-cols-[4.5rem_minmax(0,1fr)_2.1rem_minmax(0,1fr)] items-center pt-1.5">
         <b className={`text-xs font-semibold ${state === 'fail' ? 'text-error' : 'text-mute'}`}>
           {forecast.layer.charAt(0).toUpperCase() + forecast.layer.slice(1)}
         </b>
-        <span className={`text-right text-[13px] leading-tight ${tone}`}>{left}</span>
+        <span className={`text-right text-[13px] leading-tight wrap-anywhere ${tone}`}>{left}</span>
         <i
           className={`z-1 mx-auto grid size-5 place-content-center border-[1.5px] bg-base-200 ${state === 'fail' ? 'rounded-[3px] border-error' : `rounded-full ${{ pass: 'border-success', risky: 'border-warning', waits: 'border-line' }[state]}`}`}
         >
           <Mark state={state} size={11} />
         </i>
-        <span className={`text-[13px] leading-tight ${tone}`}>{right}</span>
+        <span className={`text-[13px] leading-tight wrap-anywhere ${tone}`}>{right}</span>
         <span className="col-span-3 col-start-2 justify-self-center bg-base-200 px-1.5 text-xs text-mute">
           {measured && measured.state !== 'waits' ? linkRoom.measuredWords(measured) : between}
         </span>

@@ -4,6 +4,7 @@ import { show as core, type Analysis, type Change, type Conflict, type Seen, typ
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { api, asProblem, type Problem } from './api.ts';
 import { newId, ownAuthor } from './identity.ts';
+import { newerOf } from './newer-of.ts';
 import { useNotices } from './notices.tsx';
 import { takeTapNews } from './tap-store.ts';
 import { catchUp, historyKey, seenKey, showKey } from './snapshot.ts';
@@ -64,7 +65,11 @@ export function WorkspaceProvider({ showId, children }: { showId: string; childr
   const [connection, setConnection] = useState<Connection>('connecting');
   const [databaseAway, setDatabaseAway] = useState(false);
   const [here, setHere] = useState(1);
-  const [bench, setBench] = useState<core.BenchState | null>();
+  const [bench, setAnyBench] = useState<core.BenchState | null>();
+  const setBench = useCallback(
+    (state: core.BenchState | null | undefined) => setAnyBench((before) => newerOf(before, state)),
+    [],
+  );
   const [saving, setSaving] = useState(false);
   const [conflict, setConflict] = useState<ConflictState>();
 
@@ -114,7 +119,7 @@ export function WorkspaceProvider({ showId, children }: { showId: string; childr
         }
       },
     });
-  }, [client, showId, tell]);
+  }, [client, showId, tell, setBench]);
 
   const save = useCallback(
     async function attempt(change: Change | undefined, id = newId()): Promise<boolean> {

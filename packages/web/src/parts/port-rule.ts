@@ -1,4 +1,10 @@
-const isPort = (text: string): boolean => /^\d{1,5}$/.test(text.trim()) && Number(text) >= 1 && Number(text) <= 65_535;
+/** A port as somebody typed it; undefined where it is none. */
+export function readPort(text: string): number | undefined {
+  const value = /^\d{1,5}$/.test(text.trim()) ? Number(text) : 0;
+  return value >= 1 && value <= 65_535 ? value : undefined;
+}
+
+const isPort = (text: string): boolean => readPort(text) !== undefined;
 
 export const portRule = { validate: (text: string) => isPort(text) || 'A port goes from 1 to 65535' } as const;
 export const optionalPortRule = {

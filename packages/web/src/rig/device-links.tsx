@@ -1,4 +1,4 @@
-import { show as core, type show } from '@deep-patch/core';
+import { links as linkRoom, show as core, type show } from '@deep-patch/core';
 import { Link } from 'react-router';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { DepthGlyph } from '../parts/depth-glyph.tsx';
@@ -28,6 +28,25 @@ export function DeviceLinks({ device }: { device: show.Device }) {
           </Link>
         );
       })}
+      <NameChain device={device} />
     </section>
+  );
+}
+
+const differences: Readonly<Record<linkRoom.NameBreak['kind'], string>> = {
+  case: 'only capitals differ',
+  blanks: 'only blanks differ',
+  other: 'another name',
+};
+
+/** Where the chain of names by which a unit goes breaks first. */
+function NameChain({ device }: { device: show.Device }) {
+  const found = linkRoom.firstNameBreak(linkRoom.namesOf(useShow(), device.id));
+  if (!found) return null;
+  return (
+    <p className="text-xs text-mute">
+      Called “{found.after.name}” in {found.after.where}: {differences[found.kind]}. Programs take that for another
+      unit.
+    </p>
   );
 }

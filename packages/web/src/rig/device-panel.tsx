@@ -14,7 +14,7 @@ import { DeviceCables } from './device-cables.tsx';
 import { DeviceLinks } from './device-links.tsx';
 import { DeviceMore } from './device-more.tsx';
 import { DevicePapers } from './device-papers.tsx';
-import { DeviceLosses, DeviceReach } from './device-reach.tsx';
+import { DeviceLosses, DeviceReach, DeviceWake } from './device-reach.tsx';
 import { DeviceToSet } from './device-to-set.tsx';
 import { ServiceEditor } from './service-editor.tsx';
 
@@ -58,6 +58,7 @@ export function DevicePanel({ device }: { device: show.Device }) {
       <DeviceAccounts device={device} />
       {type && <DevicePapers type={type} />}
       <DeviceReach device={device} />
+      <DeviceWake device={device} />
       <DeviceLosses device={device} />
       {type && (
         <dl className="grid grid-cols-[7rem_1fr] gap-y-1 text-[13px]">

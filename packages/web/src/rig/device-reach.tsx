@@ -40,6 +40,41 @@ export function DeviceReach({ device }: { device: show.Device }) {
   );
 }
 
+/** What it takes to wake a computer over the network, and who can. */
+export function DeviceWake({ device }: { device: show.Device }) {
+  const show = useShow();
+  const { analysis } = useWorkspace();
+  const plan = analysis && addressing.wakePlan(show, analysis.addressing, device.id);
+  if (!plan) return null;
+  return (
+    <details className="border-t border-rule pt-3">
+      <summary className="cursor-pointer text-[13px] font-semibold">Waking it over the network</summary>
+      <div className="grid gap-1 pt-2 text-[13px]">
+        <p>
+          {plan.mac ? (
+            <>
+              A wake message for <code>{plan.mac}</code>
+            </>
+          ) : (
+            'Its MAC address is not written down: the message repeats it sixteen times, so note it first'
+          )}
+          {plan.to && (
+            <>
+              , sent to <code>{plan.to.ip}</code>, UDP {plan.to.port}
+            </>
+          )}
+          .
+        </p>
+        <p className="text-mute">
+          {plan.senders.length === 0
+            ? 'No other computer is planned in its network, and it cannot wake itself.'
+            : `It has to come from another computer of its network: ${plan.senders.map(({ name }) => name).join(', ')}.`}
+        </p>
+      </div>
+    </details>
+  );
+}
+
 const verdicts: Readonly<Record<rig.LossReport['verdict'], string>> = {
   nothing_lost: 'Nothing of it is lost.',
   with_copy: 'A copy exists: it can be loaded again. Look at its day.',

@@ -1,0 +1,39 @@
+import { expect, test } from 'vitest';
+import { startScheduler } from './scheduler.ts';
+
+const pause = (ms: number) => new Promise((done) => setTimeout(done, ms));
+
+test('what somebody from outside plans counts from now, not from the last event', async () => {
+  const scheduler = startScheduler(1);
+  // something far away keeps simulated time at the last event
+  scheduler.after(60_000, () => undefined);
+  const before = scheduler.now();
+  await pause(60);
+  expect(scheduler.now()).toBe(before);
+  scheduler.catchUp();
+  expect(scheduler.now() - before).toBeGreaterThanOrEqual(50);
+  const asked = performance.now();
+  await new Promise<void>((done) => void scheduler.after(40, done));
+  expect(performance.now() - asked).toBeGreaterThanOrEqual(38);
+  scheduler.stop();
+});
+
+test('time from outside never passes an event, nor runs back', async () => {
+  const scheduler = startScheduler(1);
+  const at: [string, number][] = [];
+  scheduler.after(40, () => at.push(['planned before', scheduler.now()]));
+  const start = scheduler.now();
+  // busy: the event is due, and nothing has run yet
+  for (const end = performance.now() + 60; performance.now() < end; );
+  scheduler.catchUp();
+  expect(scheduler.now()).toBe(start + 40);
+  scheduler.after(0, () => at.push(['planned after', scheduler.now()]));
+  scheduler.catchUp();
+  expect(scheduler.now()).toBe(start + 40);
+  await new Promise<void>((done) => void scheduler.after(5, done));
+  expect(at).toEqual([
+    ['planned before', start + 40],
+    ['planned after', start + 40],
+  ]);
+  scheduler.stop();
+});

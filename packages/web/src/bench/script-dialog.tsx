@@ -1,0 +1,229 @@
+import { show as core } from '@deep-patch/core';
+import { useState } from 'react';
+import { useShow } from '../live/workspace.tsx';
+import { Dialog } from '../parts/dialog.tsx';
+import { saveFile } from '../parts/save-file.ts';
+import { faultKinds, faultWords } from './fault-words.ts';
+import type { Act } from './use-bench.ts';
+
+interface Props {
+  readonly onClose: () => void;
+  readonly act: Act;
+}
+
+type Step = core.ScriptStep;
+const largestFile = 200_000;
+
+/** A rehearsal written down: which fault comes when, hidden or not. Kept as a file, and played on the bench. */
+export function ScriptDialog({ onClose, act }: Props) {
+  const show = useShow();
+  const devices = core.devicesByName(show);
+  const [title, setTitle] = useState('Dress rehearsal');
+  const [steps, setSteps] = useState<readonly Step[]>([firstStep(devices)]);
+  const [faults, setFaults] = useState<readonly string[]>([]);
+  const change = (at: number, patch: Partial<Step>) =>
+    setSteps(steps.map((step, n) => (n === at ? { ...step, ...patch } : step)));
+  const take = (value: unknown): core.RehearsalScript | undefined => {
+    const read = core.rehearsalScriptSchema.safeParse(value);
+    const missing = read.success ? strangers(read.data, show) : [];
+    const found = read.success ? missing : read.error.issues.map(({ path, message }) => `${where(path)}${message}`);
+    setFaults(found);
+    return read.success && found.length === 0 ? read.data : undefined;
+  };
+  const open = async (file: File | undefined) => {
+    if (!file) return;
+    const script = take(readJson(file.size > largestFile ? '' : await file.text()));
+    if (!script) return;
+    setTitle(script.title);
+    setSteps(script.steps);
+  };
+  return (
+    <Dialog title="Rehearse from a script" onClose={onClose} wide>
+      <form
+        className="grid gap-3"
+        onSubmit={(event) => {
+          event.preventDefault();
+          const script = take({ title, steps });
+          if (!script) return;
+          void act({ act: 'play_script', script });
+          onClose();
+        }}
+      >
+        <p className="max-w-prose text-mute">
+          Faults come at their times, counted from the start. What is hidden is not told: whoever rehearses has to find
+          it with soundings and the tap.
+        </p>
+        <label className="grid max-w-sm gap-1 text-xs text-mute">
+          Title
+          <input className="field" value={title} onChange={(event) => setTitle(event.target.value)} />
+        </label>
+        <table className="table table-sm">
+          <thead>
+            <tr>
+              <th>At, s</th>
+              <th>Until, s</th>
+              <th>What goes wrong</th>
+              <th>At which unit</th>
+              <th>Hidden</th>
+              <th />
+            </tr>
+          </thead>
+          <tbody>
+            {steps.map((step, at) => (
+              <StepRow
+                key={at}
+                step={step}
+                number={at + 1}
+                devices={devices}
+                change={(patch) => change(at, patch)}
+                remove={() => setSteps(steps.filter((_, n) => n !== at))}
+              />
+            ))}
+          </tbody>
+        </table>
+        {faults.length > 0 && (
+          <ul role="alert" className="text-error">
+            {faults.map((fault) => (
+              <li key={fault}>{fault}</li>
+            ))}
+          </ul>
+        )}
+        <div className="flex flex-wrap gap-2">
+          <button
+            type="button"
+            className="act"
+            onClick={() =>
+              setSteps([...steps, { ...firstStep(devices), atSeconds: (steps.at(-1)?.atSeconds ?? 0) + 60 }])
+            }
+          >
+            Add a fault
+          </button>
+          <label className="act">
+            Open a file
+            <input
+              type="file"
+              className="sr-only"
+              accept=".json,application/json"
+              onChange={(event) => void open(event.target.files?.[0])}
+            />
+          </label>
+          <button
+            type="button"
+            className="act"
+            onClick={() => {
+              const script = take({ title, steps });
+              if (script) saveFile('rehearsal.json', JSON.stringify(script, null, 2), 'application/json');
+            }}
+          >
+            Save as a file
+          </button>
+          <button type="submit" className="act-main ml-auto">
+            Start it
+          </button>
+        </div>
+      </form>
+    </Dialog>
+  );
+}
+
+interface RowProps {
+  readonly step: Step;
+  readonly number: number;
+  readonly devices: readonly core.Device[];
+  readonly change: (patch: Partial<Step>) => void;
+  readonly remove: () => void;
+}
+
+function StepRow({ step, number, devices, change, remove }: RowProps) {
+  return (
+    <tr>
+      <td>
+        <input
+          className="field key-num w-20"
+          aria-label={`Fault ${number} comes at, in seconds`}
+          inputMode="numeric"
+          value={step.atSeconds}
+          onChange={(event) => change({ atSeconds: numberIn(event.target.value) ?? 0 })}
+        />
+      </td>
+      <td>
+        <input
+          className="field key-num w-20"
+          aria-label={`Fault ${number} mends itself at, in seconds; empty: it stays`}
+          inputMode="numeric"
+          placeholder="stays"
+          value={step.untilSeconds ?? ''}
+          onChange={(event) => change({ untilSeconds: numberIn(event.target.value) })}
+        />
+      </td>
+      <td>
+        <select
+          className="field-select"
+          aria-label={`What goes wrong in fault ${number}`}
+          value={step.kind}
+          onChange={(event) => change({ kind: event.target.value as core.FaultKind })}
+        >
+          {faultKinds.map((kind) => (
+            <option key={kind} value={kind}>
+              {faultWords[kind][1]}
+            </option>
+          ))}
+        </select>
+      </td>
+      <td>
+        <select
+          className="field-select"
+          aria-label={`Unit of fault ${number}`}
+          value={step.deviceId}
+          onChange={(event) => change({ deviceId: event.target.value })}
+        >
+          {devices.map(({ id, name }) => (
+            <option key={id} value={id}>
+              {name}
+            </option>
+          ))}
+        </select>
+      </td>
+      <td>
+        <input
+          type="checkbox"
+          className="checkbox checkbox-sm"
+          aria-label={`Fault ${number} is hidden`}
+          checked={step.hidden}
+          onChange={(event) => change({ hidden: event.target.checked })}
+        />
+      </td>
+      <td>
+        <button type="button" className="act-quiet btn-xs" aria-label={`Take fault ${number} out`} onClick={remove}>
+          Take out
+        </button>
+      </td>
+    </tr>
+  );
+}
+
+const firstStep = (devices: readonly core.Device[]): Step => ({
+  atSeconds: 0,
+  untilSeconds: null,
+  kind: 'cable_out',
+  deviceId: devices[0]?.id ?? '',
+  hidden: true,
+});
+
+const numberIn = (text: string): number | null => (/^\d{1,6}$/.test(text.trim()) ? Number(text) : null);
+
+const strangers = ({ steps }: core.RehearsalScript, { devices }: core.Show): string[] =>
+  steps.flatMap(({ deviceId }, at) =>
+    devices[deviceId] ? [] : [`Fault ${at + 1}: the unit “${deviceId}” is not in this show.`],
+  );
+
+const where = (path: readonly PropertyKey[]): string =>
+  path[0] === 'steps' && typeof path[1] === 'number' ? `Fault ${path[1] + 1}: ` : '';
+
+function readJson(text: string): unknown {
+  try {
+    return JSON.parse(text);
+  } catch {
+    return undefined;
+  }
+}

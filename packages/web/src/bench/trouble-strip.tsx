@@ -1,0 +1,40 @@
+import type { show as core } from '@deep-patch/core';
+import { Link } from 'react-router';
+import { useShow, useWorkspace } from '../live/workspace.tsx';
+import { Mark } from '../parts/mark.tsx';
+
+/** What units report by themselves that is wrong with them; a unit without power reports nothing. */
+const troubles: Partial<Readonly<Record<core.StandinState['status'], string>>> = {
+  clash: 'another unit has its address',
+  storm: 'frames run in circles',
+  fault: 'it stopped by itself',
+};
+
+/** The errors that units report, before somebody builds on them. */
+export function TroubleStrip({ states }: { states: readonly core.StandinState[] }) {
+  const show = useShow();
+  const { showId } = useWorkspace();
+  const ill = states.flatMap((state) => {
+    const what = [
+      troubles[state.status] ?? [],
+      state.menu.flatMap(([label, value]) => (value.endsWith('is in use') ? [`${label}: ${value}`] : [])),
+    ].flat();
+    return what.length > 0 ? [{ id: state.deviceId, what: what.join(', ') }] : [];
+  });
+  if (ill.length === 0) return null;
+  return (
+    <section aria-label="Errors that units report" className="border-b border-rule bg-base-200 px-4.5 py-2">
+      <ul className="flex flex-wrap gap-x-5 gap-y-0.5">
+        {ill.map(({ id, what }) => (
+          <li key={id} className="flex items-center gap-1.5">
+            <Mark state="fail" size={11} />
+            <Link className="font-medium hover:underline" to={`/shows/${showId}/bench/${id}`}>
+              {show.devices[id]?.name}
+            </Link>
+            <span className="text-mute">{what}</span>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}

@@ -1,0 +1,7 @@
+import type { show as core } from '@deep-patch/core';
+
+type State = core.BenchState | null | undefined;
+
+/** The bench tells by two ways, and an answer may be overtaken by news: an older state never replaces a newer one. */
+export const newerOf = (before: State, next: State): State =>
+  before && next && next.showId === before.showId && next.seq < before.seq ? before : next;
