@@ -169,3 +169,28 @@ test('a run that is too long has no lamps, and units in a chain are gone with th
   await power('amp-5', false);
   expect([await answers(44), await answers(45), await answers(46)]).toEqual([true, false, false]);
 });
+
+test('what has to run beside a unit is quit and started again; meanwhile its controls do nothing', async () => {
+  const { act, unit, sounding } = await demoBench();
+  const stop = async () => (await sounding('host-to-desk')).layers.find(({ state }) => state === 'fail')?.code;
+  expect((await unit('host')).helper).toEqual({ name: 'audio driver', runs: true });
+  await act({ act: 'helper', deviceId: 'host', on: false });
+  expect([(await unit('host')).helper?.runs, await stop()]).toEqual([false, 'helper']);
+  await act({ act: 'helper', deviceId: 'host', on: true });
+  expect([await stop(), (await unit('desk')).helper]).toEqual([undefined, null]);
+});
+
+test('generators of the units themselves show a picture whatever is plugged in', async () => {
+  const { act, face, power } = await demoBench();
+  for (const id of ['deck-a', 'deck-b', 'host']) await power(id, false);
+  const at = (deviceId: string, command: string, args: (string | boolean)[]) =>
+    act({ act: 'touch', deviceId, serviceKey: 'web', command, args });
+  await at('camera-1', 'bars', [true]);
+  await at('switcher', 'fill', ['green']);
+  await at('led-quay', 'picture', ['grid']);
+  expect([
+    (await face('camera-1'))['bars'],
+    (await face('switcher'))['on air'],
+    (await face('led-quay'))['picture'],
+  ]).toEqual(['true', 'green fill', 'grid']);
+});

@@ -26,7 +26,7 @@ export type BenchAct =
   | Act<'key_in', { deviceId: string; change: KeyedChange }>
   | Act<'commit', { deviceId: string; step: core.CommitAct }>
   | Act<'application', { deviceId: string; state: core.StandinState['application'] }>
-  | Act<'firewall', { deviceId: string; on: boolean }>
+  | Act<'firewall' | 'helper', { deviceId: string; on: boolean }>
   | Act<'allow', { deviceId: string; serviceKey: string; on: boolean }>
   | Act<'update', { deviceId: string; firmware: string }>
   | Act<'folder', { deviceId: string; clips: readonly string[] }>
@@ -115,6 +115,7 @@ export class SiteActs {
     commit: ({ deviceId, step }) => this.commit(this.unit(deviceId), step),
     application: ({ deviceId, state }) => this.change(deviceId, ({ memory }) => (memory.application = state)),
     firewall: ({ deviceId, on }) => this.change(deviceId, ({ memory }) => (memory.firewall = on)),
+    helper: ({ deviceId, on }) => this.change(deviceId, ({ memory }) => (memory.helper = on)),
     allow: ({ deviceId, serviceKey, on }) => {
       const { allowed } = this.unit(deviceId).memory;
       if (on) allowed.add(serviceKey);

@@ -24,7 +24,7 @@ test('time from outside never passes an event, nor runs back', async () => {
   scheduler.after(40, () => at.push(['planned before', scheduler.now()]));
   const start = scheduler.now();
   // busy: the event is due, and nothing has run yet
-  for (const end = performance.now() + 60; performance.now() < end; );
+  for (const end = performance.now() + 60; performance.now() < end;);
   scheduler.catchUp();
   expect(scheduler.now()).toBe(start + 40);
   scheduler.after(0, () => at.push(['planned after', scheduler.now()]));

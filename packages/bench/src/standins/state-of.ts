@@ -34,6 +34,7 @@ export function stateOf(standin: Standin, lamps: readonly show.LinkLamp[]): show
     pending: memory.pending ? { of: memory.pending.of, acts: [...memory.pending.acts] } : null,
     application: memory.application,
     firewall: memory.firewall,
+    helper: helperOf(standin),
     allowed: [...memory.allowed],
     sets: [...memory.sets].map(([position, { label }]) => ({
       position,
@@ -48,6 +49,11 @@ export function stateOf(standin: Standin, lamps: readonly show.LinkLamp[]): show
     heard: memory.heard,
     lastAt: memory.lastAt,
   };
+}
+
+function helperOf({ type, memory }: Standin): show.StandinState['helper'] {
+  const name = type.helpers.map(({ label }) => label).join(', ');
+  return name === '' ? null : { name, runs: memory.helper };
 }
 
 /** The addresses of settings in one line. */

@@ -34,6 +34,8 @@ export interface StandinState {
   readonly pending: { readonly of: SettingKind; readonly acts: readonly CommitAct[] } | null;
   readonly application: 'ready' | 'no_show' | 'closed';
   readonly firewall: boolean;
+  /** What has to stay running beside it: null where nothing has to. */
+  readonly helper: { readonly name: string; readonly runs: boolean } | null;
   /** Keys of services that the firewall lets through. */
   readonly allowed: readonly string[];
   /** Sets of settings that it keeps in its own list. */

@@ -20,6 +20,17 @@ const lamp = command({
   reply: { address: '/control/lamp', args: ['{lit}'] },
 });
 
+/** A picture of its own: it tells a fault of the link from one of what the lens sees. */
+const bars = command({
+  key: 'bars',
+  label: 'Show its own colour bars',
+  method: 'PUT',
+  address: '/control/bars',
+  args: [{ name: 'shown', type: 'T', example: true }],
+  sets: [{ parameter: 'bars', value: '{shown}' }],
+  reply: { address: '/control/bars', args: ['{shown}'] },
+});
+
 const iris = command({
   key: 'iris',
   label: 'Set the iris',
@@ -37,11 +48,14 @@ export const panTiltCamera = makeType({
   factoryIp: '10.88.0.40',
   factory: { linkLocal6: true, login: 'create' },
   sockets: [lanSocket, pictureIn('sdi-out', 'picture out', 'sdi')],
-  services: [httpService({ port: 80, logins: ['digest', 'basic', 'none'], lowestFirmware: '1.4' }, [position, lamp])],
+  services: [
+    httpService({ port: 80, logins: ['digest', 'basic', 'none'], lowestFirmware: '1.4' }, [position, lamp, bars]),
+  ],
   features: [{ key: 'follow', label: 'follow a person', lowest: '2.0', bundle: null }],
   face: [
     { parameter: 'position', start: 'home' },
     { parameter: 'lamp', start: 'false' },
+    { parameter: 'bars', start: 'false' },
   ],
   ways: [{ way: 'web' }, { way: 'search', note: 'finds it by its IPv6 address' }, { way: 'menu' }],
   commits: [

@@ -51,6 +51,15 @@ export const switcher = makeType({
         sets: [{ parameter: 'take delay', value: '{frames} frames' }],
         reply: { address: '/take-delay', args: ['{frames}'] },
       }),
+      command({
+        key: 'fill',
+        label: 'Put a colour on air in place of the inputs',
+        method: 'PUT',
+        address: '/on-air/fill/{colour}',
+        args: [{ name: 'colour', type: 's', example: 'blue' }],
+        sets: [{ parameter: 'on air', value: '{colour} fill' }],
+        reply: { address: '/on-air', args: ['{colour}'] },
+      }),
     ]),
   ],
   face: [

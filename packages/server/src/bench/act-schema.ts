@@ -41,6 +41,7 @@ export const actSchema = z.discriminatedUnion('act', [
   act('commit', { ...unit, step: z.enum(core.commitActs) }),
   act('application', { ...unit, state: z.enum(['ready', 'no_show', 'closed']) }),
   act('firewall', { ...unit, on: z.boolean() }),
+  act('helper', { ...unit, on: z.boolean() }),
   act('allow', { ...unit, serviceKey: core.idSchema, on: z.boolean() }),
   act('update', { ...unit, firmware: z.string().regex(/^\d+(\.\d+){0,3}$/, 'A version such as 2.1') }),
   act('folder', { ...unit, clips: z.array(core.shortText.min(1)).max(500) }),

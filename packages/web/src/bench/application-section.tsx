@@ -80,6 +80,21 @@ export function ApplicationSection({ device, type, state, act }: Props) {
           <span className="text-mute">{state.firewall ? 'lets in what is ticked' : 'off'}</span>
         </label>
       )}
+      {state.helper && (
+        <label className="flex items-center gap-2">
+          <span className="w-24 text-mute">beside it</span>
+          <input
+            type="checkbox"
+            className="toggle toggle-sm"
+            checked={state.helper.runs}
+            onChange={(event) => void act({ act: 'helper', deviceId: device.id, on: event.target.checked })}
+          />
+          <span>
+            {state.helper.name}{' '}
+            <span className="text-mute">{state.helper.runs ? 'runs: hide it, never quit it' : 'was quit'}</span>
+          </span>
+        </label>
+      )}
       {(state.firewall || type.form === 'program') &&
         type.services.map(({ key, label }) => (
           <label key={key} className="flex items-center gap-2 pl-26">

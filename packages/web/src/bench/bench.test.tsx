@@ -63,6 +63,7 @@ const standin = (patch: Partial<core.StandinState> = {}): core.StandinState => (
   pending: null,
   application: 'ready',
   firewall: false,
+  helper: null,
   allowed: [],
   sets: [],
   earlier: null,

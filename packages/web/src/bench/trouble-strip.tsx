@@ -17,6 +17,7 @@ export function TroubleStrip({ states }: { states: readonly core.StandinState[] 
   const ill = states.flatMap((state) => {
     const what = [
       troubles[state.status] ?? [],
+      state.powered && state.helper?.runs === false ? `${state.helper.name} was quit: its controls do nothing` : [],
       state.menu.flatMap(([label, value]) => (value.endsWith('is in use') ? [`${label}: ${value}`] : [])),
     ].flat();
     return what.length > 0 ? [{ id: state.deviceId, what: what.join(', ') }] : [];
