@@ -88,7 +88,7 @@ test('in another mode a socket leads elsewhere, once the unit was restarted', as
   const cable = show.cables['c-amp-1-port-1'] as core.Cable;
   // its cable sits in a socket that the audio network variant takes for itself
   const cables = { ...show.cables, [cable.id]: { ...cable, fromSocket: 'port-3' } };
-  const { act, bench, unit, site } = await demoBench({ ...show, cables });
+  const { act, bench, unit, site, power } = await demoBench({ ...show, cables });
   const reached = async () => (await site().standins.get('stage-rack')?.host.ping(0x0a3d1e29)) !== undefined;
   expect([await reached(), lineOf(await unit('amp-1'), 'mode')]).toEqual([true, 'usual']);
   const change = { of: 'mode', variant: 'audio-network' } as const;
@@ -105,6 +105,13 @@ test('in another mode a socket leads elsewhere, once the unit was restarted', as
   await act({ act: 'commit', deviceId: 'amp-1', step: 'restart_device' });
   expect([await reached(), lineOf(await unit('amp-1'), 'mode')]).toEqual([false, 'with audio network']);
   await act({ act: 'follow_plan', deviceIds: ['amp-1'] });
+  expect(await reached()).toBe(true);
+  // set while it was off, it counts when it comes up
+  await act({ act: 'key_in', deviceId: 'amp-1', change });
+  await act({ act: 'commit', deviceId: 'amp-1', step: 'restart_device' });
+  await power('amp-1', false);
+  await act({ act: 'follow_plan', deviceIds: ['amp-1'] });
+  await power('amp-1', true);
   expect(await reached()).toBe(true);
 });
 

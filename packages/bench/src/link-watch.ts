@@ -26,7 +26,7 @@ export class LinkWatch {
     this.everySeconds = everySeconds;
     if (everySeconds === null) return;
     let running = true;
-    let cancel = () => undefined as void;
+    let cancel: () => void = () => undefined;
     this.stop = () => {
       running = false;
       cancel();
@@ -40,7 +40,8 @@ export class LinkWatch {
 
   private async look(linkId: string): Promise<void> {
     const { rev } = this.site;
-    const sounding = await this.site.sound(linkId);
+    // a sounding that breaks off tells nothing of the link
+    const sounding = await this.site.sound(linkId).catch(() => undefined);
     if (!sounding || this.site.rev !== rev || sounding.rev !== rev) return;
     const now = sounding.layers.find(({ state }) => state === 'fail')?.layer ?? null;
     const before = this.known.get(linkId);

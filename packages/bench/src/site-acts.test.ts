@@ -261,6 +261,8 @@ describe('what units do by themselves', () => {
     await sounding('host-to-switcher');
     expect((await face('switcher'))['on air']).toBe('5');
     expect(await eventually(async () => (await face('deck-a'))['clip'] === '1 playing')).toBe(true);
+    // that machine and no other
+    expect((await face('deck-b'))['clip']).toBe('ready');
     // it was not there when the switcher started: the entry stays dead until somebody keys it in again
     await power('deck-a', false);
     await power('switcher', false);

@@ -131,7 +131,7 @@ export class Site {
     const result = await sound(request);
     const stoppedAt = result.layers.find(({ state }) => state === 'fail')?.layer ?? null;
     controller?.memory.tried.set(linkId, { at: this.scheduler.now(), stoppedAt });
-    const back = stoppedAt === null ? await soundBack(request) : null;
+    const back = stoppedAt === null ? await soundBack(request).catch(() => null) : null;
     return { linkId, source: 'bench', at: Date.now(), rev: show.rev, ...result, back };
   }
 

@@ -54,6 +54,7 @@ export class Wiring {
   plugIn(rows: readonly core.Cable[], unit: (id: string) => Standin | undefined): void {
     for (const row of rows) {
       const [from, to] = [unit(row.fromDevice), unit(row.toDevice)];
+      for (const end of [from, to]) if (end) this.modes.set(end.device.id, settingsOf(end).variant);
       const [a, b] = [from && this.portAt(from, row.fromSocket), to && this.portAt(to, row.toSocket)];
       if (a && b) this.cables.set(row.id, { row, cable: new Cable([a, b], wayOf(row), this.scheduler, this.random) });
     }
@@ -63,9 +64,8 @@ export class Wiring {
   replug(standin: Standin): void {
     const { id } = standin.device;
     const { variant } = settingsOf(standin);
-    const before = this.modes.get(id);
+    if (!this.modes.has(id) || this.modes.get(id) === variant) return;
     this.modes.set(id, variant);
-    if (before === undefined || before === variant) return;
     const moves = [...this.cables.values()].flatMap(({ row, cable }) => {
       const socket = row.fromDevice === id ? row.fromSocket : row.toDevice === id ? row.toSocket : undefined;
       const to = socket === undefined ? undefined : this.portAt(standin, socket);

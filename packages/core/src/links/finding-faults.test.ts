@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { addressingFacts, wakePlan } from '../addressing/index.ts';
-import { layerNames, lookingKeys, type LayerName, type MeasuredSounding } from '../show/index.ts';
+import { layerNames, lookingKeys, type LayerName, type Link, type MeasuredSounding } from '../show/index.ts';
 import {
   address,
   adapter,
@@ -19,6 +19,7 @@ import {
   lampWords,
   lookingWords,
   namesOf,
+  processesOf,
   statusAgainstEffect,
   symptoms,
   symptomWords,
@@ -178,4 +179,43 @@ test('a computer is woken at the broadcast address of its network, by another co
   ]);
   expect(wakePlan(show, facts, 'b')?.mac).toBeNull();
   expect([wakePlan(show, facts, 'c'), wakePlan(show, facts, 'nobody')]).toEqual([undefined, undefined]);
+});
+
+test('what a link depends on is every program, application and helper at its ends, once each (C28)', () => {
+  const unset = { mode: 'dhcp', ip: null, prefix: null } as const;
+  const helper = (label: string, system: 'macos' | 'windows' | null) => ({ label, purpose: 'x', system });
+  const [desk] = types.filter(({ model }) => model === 'desk');
+  const show = showOf({
+    ...soundRows,
+    types: [
+      ...types,
+      typeWith('laptop', {
+        name: 'Laptop',
+        kind: 'computer',
+        factory: unset,
+        ways: [{ way: 'system' }],
+        services: desk?.services ?? [],
+      }),
+      typeWith('cues', {
+        name: 'Cues',
+        kind: 'show-host',
+        form: 'program',
+        factory: { ...unset, mode: 'none' },
+        adapters: [],
+        sockets: [],
+        helpers: [helper('bridge', null), helper('driver', 'windows'), helper('extension', 'macos')],
+      }),
+    ],
+    devices: [
+      ...soundRows.devices,
+      device('book', 'laptop', { system: 'macos' }),
+      device('cue', 'cues', { runsOn: 'book' }),
+    ],
+  });
+  const between = (controllerId: string, targetId: string) =>
+    processesOf(show, { controllerId, targetId } as Link).map(({ what, on }) => `${what} on ${on.id}`);
+  expect(between('cue', 'desk')).toEqual(['cue on book', 'bridge on book', 'extension on book']);
+  expect(between('host', 'book')).toEqual(['its application, with its show open on book']);
+  expect(between('cue', 'cue')).toEqual(['cue on book', 'bridge on book', 'extension on book']);
+  expect([between('host', 'desk'), between('gone', 'gone')]).toEqual([[], []]);
 });

@@ -23,6 +23,7 @@ export { firstNameBreak, namesOf } from './name-chain.ts';
 export type { NameBreak } from './name-chain.ts';
 export { lampWords, statusAgainstEffect } from './status-against-effect.ts';
 export type { LampReading } from './status-against-effect.ts';
+export { processesOf } from './processes.ts';
 export { lookingWords } from './looking-words.ts';
 export { causesFor, symptoms, symptomWords } from './symptoms.ts';
 export type { Symptom } from './symptoms.ts';

@@ -82,3 +82,63 @@ test('tabs see the tap as it goes, a capture is a file, and what a scan finds is
   expect((await found()).some(({ ips }) => ips.some(({ ip }) => ip === '10.61.20.61'))).toBe(true);
   tab.socket.close();
 }, 30_000);
+
+test('links under watch are sounded without being asked, kept with the show, and told to the tabs', async () => {
+  const tab = await server.socket('harbour-finals');
+  const show = (await server.call('GET', '/shows/harbour-finals')).body as { devices: Record<string, unknown> };
+  await server.call('POST', `${bench}/power`, { deviceIds: Object.keys(show.devices), on: true });
+  expect((await act({ act: 'watch', everySeconds: 1 })).status).toBe(422);
+  const { body } = await act({ act: 'watch', everySeconds: 3600 });
+  expect(stateOf(body).watch.everySeconds).toBe(3600);
+  const kept = async () =>
+    ((await server.call('GET', '/shows/harbour-finals/seen')).body as unknown as Seen).soundings['remote-to-camera-1'];
+  for (let tries = 0; tries < 400 && !(await kept()); tries += 1) await new Promise((done) => setTimeout(done, 100));
+  await tab.until(({ topic }) => topic === 'seen');
+  expect((await kept())?.layers.every(({ state }) => state === 'pass')).toBe(true);
+  expect(stateOf((await act({ act: 'watch', everySeconds: null })).body).watch.everySeconds).toBeNull();
+  tab.socket.close();
+}, 60_000);
+
+test('a script is refused with all its faults at once; what it hides never leaves the bench', async () => {
+  const tab = await server.socket('harbour-finals');
+  const step = { atSeconds: 0, untilSeconds: null, kind: 'cable_out', deviceId: 'recorder', hidden: true };
+  const broken = await act({
+    act: 'play_script',
+    script: {
+      title: '',
+      steps: [
+        { ...step, kind: 'rain' },
+        { ...step, untilSeconds: 0 },
+        { ...step, atSeconds: 1e9 },
+      ],
+    },
+  });
+  const at = (broken.body['faults'] as { at: string }[]).map((fault) => fault.at).sort();
+  expect([broken.status, at]).toEqual([
+    422,
+    ['script.steps.0.kind', 'script.steps.1.untilSeconds', 'script.steps.2.atSeconds', 'script.title'],
+  ]);
+  const elsewhere = { ...step, deviceId: 'elsewhere' };
+  expect((await act({ act: 'play_script', script: { title: 'x', steps: [step, elsewhere] } })).body).toMatchObject({
+    code: 'BENCH_REFUSED',
+    reason: 'the units of step 2 are not in this show',
+  });
+  await act({ act: 'play_script', script: { title: 'Evening', steps: [step] } });
+  const isSet = (message: unknown) => JSON.stringify(message).includes('"hidden":true,"state":"set"');
+  await tab.until((message) => message.topic === 'bench' && isSet(message));
+  expect(JSON.stringify(tab.messages)).not.toContain('cable_out');
+  const found = stateOf((await act({ act: 'script_guess', kind: 'cable_out', deviceId: 'recorder' })).body).script;
+  expect([found?.over, found?.steps[0]?.state]).toEqual([true, 'found']);
+  expect(stateOf((await act({ act: 'close_script' })).body).script).toBeNull();
+  tab.socket.close();
+}, 30_000);
+
+test('states of the bench grow in number, so that a tab knows which is the newer', async () => {
+  const seqs: number[] = [];
+  for (const on of [true, false, true]) {
+    const { body } = await server.call('POST', `${bench}/power`, { deviceIds: ['panel'], on });
+    seqs.push(stateOf(body).seq);
+  }
+  expect(seqs).toEqual([...seqs].sort((a, b) => a - b));
+  expect(new Set(seqs).size).toBe(3);
+});

@@ -1,6 +1,7 @@
 import { show as core } from '@deep-patch/core';
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import { useShow } from '../live/workspace.tsx';
+import { useNow } from '../parts/use-now.ts';
 import { faultKinds, faultWords } from './fault-words.ts';
 import type { Act } from './use-bench.ts';
 
@@ -63,11 +64,7 @@ export function GuessForm({ act, onAct, deviceId: begin, giveUp, giveUpLabel }: 
 }
 
 export function Elapsed({ since }: { since: number }) {
-  const [now, setNow] = useState(() => Date.now());
-  useEffect(() => {
-    const timer = setInterval(() => setNow(Date.now()), 1000);
-    return () => clearInterval(timer);
-  }, []);
+  const now = useNow(1000);
   return <span className="text-mute">{timeWords(Math.max(0, now - since))} so far.</span>;
 }
 

@@ -1,5 +1,6 @@
 import { links as linkRoom, type show as core } from '@deep-patch/core';
 import { Link } from 'react-router';
+import { useNow } from '../parts/use-now.ts';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
 
 const tones: Readonly<Record<linkRoom.LampReading['verdict'], string>> = {
@@ -12,6 +13,7 @@ const tones: Readonly<Record<linkRoom.LampReading['verdict'], string>> = {
 export function LampsSection({ lamps }: { lamps: core.StandinState['lamps'] }) {
   const show = useShow();
   const { analysis, seen, showId } = useWorkspace();
+  const now = useNow(10_000);
   if (lamps.length === 0) return null;
   return (
     <section className="grid gap-1.5">
@@ -19,7 +21,7 @@ export function LampsSection({ lamps }: { lamps: core.StandinState['lamps'] }) {
       {lamps.map((lamp) => {
         const { linkId, lit } = lamp;
         const reading = linkRoom.statusAgainstEffect(lamp, seen.soundings[linkId], {
-          now: Date.now(),
+          now,
           changedSince: analysis?.depths.get(linkId)?.stale ?? false,
         });
         return (

@@ -50,6 +50,7 @@ export function SoundingWell({ link }: { link: show.Link }) {
           />
         ))}
       </ol>
+      <KeepRunning link={link} />
       {depth.measured && measured?.back && <BackRow back={measured.back} />}
       <div className="mt-2 flex flex-wrap gap-2 pt-2">
         <button
@@ -73,6 +74,17 @@ export function SoundingWell({ link }: { link: show.Link }) {
       <SymptomSection measured={depth.measured ? measured : undefined} />
       {editing && <LinkEditor key={link.id} link={link} />}
     </aside>
+  );
+}
+
+/** What has to stay open at either end, or the link dies without a word. */
+function KeepRunning({ link }: { link: show.Link }) {
+  const processes = linkRoom.processesOf(useShow(), link);
+  if (processes.length === 0) return null;
+  return (
+    <p className="mt-2 border-t border-rule pt-2 text-[13px] text-mute">
+      Has to keep running: {processes.map(({ what, on }) => `${what} (${on.name})`).join(', ')}. Hide it, never quit it.
+    </p>
   );
 }
 

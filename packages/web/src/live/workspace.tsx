@@ -201,6 +201,7 @@ export function WorkspaceProvider({ showId, children }: { showId: string; childr
       save,
       step,
       refetch,
+      setBench,
     ],
   );
   return <WorkspaceContext value={value}>{children}</WorkspaceContext>;
