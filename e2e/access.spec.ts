@@ -159,7 +159,7 @@ test('the whole way by keyboard alone', async ({ page }) => {
   await keyboard.press('Escape');
   await keyboard.press('Control+k');
   await keyboard.type('10.5.0.');
-  await expect(page.getByRole('option').first()).toContainText('10.5.0.');
+  await expect(page.getByRole('dialog', { name: 'Find' }).getByRole('option').first()).toContainText('10.5.0.');
   await keyboard.press('Enter');
   await expect(well(page)).toContainText('Key in');
   expect(problems).toEqual([]);

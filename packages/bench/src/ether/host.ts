@@ -1,23 +1,9 @@
 import { everybody, groupMac, type Arp, type Frame, type Ip, type Tcp, type Udp } from '@deep-patch/codecs';
 import type { Port } from './cable.ts';
 import { Echoes } from './echoes.ts';
+import { broadcastOf, everyHost, isGroup, isLoopback, wayTo, type Adapter, type Way } from './ways.ts';
 import type { Scheduler } from './scheduler.ts';
 import { TcpStack } from './tcp.ts';
-
-/** An address of an adapter; `tag` is the VLAN of the tagged interface that it belongs to, null for none. */
-export interface OwnAddress {
-  readonly ip: number;
-  readonly prefix: number;
-  readonly gateway: number | null;
-  readonly tag: number | null;
-}
-
-export interface Adapter {
-  readonly key: string;
-  readonly mac: string;
-  readonly port: Port;
-  addresses: readonly OwnAddress[];
-}
 
 export interface Datagram {
   readonly source: number;
@@ -33,13 +19,8 @@ export interface Inbound {
   readonly port: number;
 }
 
+export type { Adapter, OwnAddress } from './ways.ts';
 export type Resolution = { readonly macs: readonly string[] } | 'no_address' | 'no_route' | 'silent';
-interface Way {
-  readonly adapter: Adapter;
-  readonly own: OwnAddress;
-  /** Who gets the frame: the destination itself, or the gateway. */
-  readonly next: number;
-}
 
 const arpWaitMs = 400;
 const announceAgainMs = 2000;
@@ -47,14 +28,6 @@ const loopback = 0x7f000001;
 const mostHops = 64;
 /** A neighbour table that is full starts anew. */
 const mostNeighbours = 4096;
-const everyHost = 0xffffffff;
-
-const isLoopback = (ip: number): boolean => ip >>> 24 === 127;
-const isGroup = (ip: number): boolean => ip >>> 28 === 14;
-const inSubnet = (ip: number, { ip: own, prefix }: Pick<OwnAddress, 'ip' | 'prefix'>): boolean =>
-  prefix === 0 || (ip ^ own) >>> (32 - prefix) === 0;
-const broadcastOf = ({ ip, prefix }: OwnAddress): number =>
-  prefix >= 31 ? everyHost : (ip | (2 ** (32 - prefix) - 1)) >>> 0;
 
 /** One machine on the simulated network: adapters with several addresses, ARP, ICMP echo, UDP, groups and TCP. */
 export class Host {
@@ -117,13 +90,7 @@ export class Host {
    * a gateway that is.
    */
   adapterFor(ip: number): Way | undefined {
-    const pinned = this.pins.get(ip);
-    const own = this.adapters
-      .filter(({ key }) => pinned === undefined || key === pinned)
-      .flatMap((adapter) => adapter.addresses.map((address) => ({ adapter, own: address })));
-    const direct = own.filter((way) => inSubnet(ip, way.own)).map((way) => ({ ...way, next: ip }));
-    const ways = direct.length > 0 || isGroup(ip) ? direct : own.flatMap(throughGateway);
-    return ways.find(({ adapter }) => adapter.port.cable?.hasCarrier()) ?? ways[0];
+    return wayTo(this.adapters, ip, this.pins.get(ip));
   }
 
   /** Sends to one destination through a named adapter, as a program does that was told which to use; null ends it. */
@@ -387,10 +354,6 @@ export class Host {
 }
 
 const nobody = '00:00:00:00:00:00';
-
-function throughGateway({ adapter, own }: { adapter: Adapter; own: OwnAddress }): Way[] {
-  return own.gateway !== null && inSubnet(own.gateway, own) ? [{ adapter, own, next: own.gateway }] : [];
-}
 
 const inboundOf = (payload: Udp | Tcp | { kind: 'icmp' }): Inbound =>
   payload.kind === 'icmp' ? { transport: 'icmp', port: 0 } : { transport: payload.kind, port: payload.destinationPort };

@@ -91,7 +91,7 @@ test('links under watch are sounded without being asked, kept with the show, and
   const { body } = await act({ act: 'watch', everySeconds: 3600 });
   expect(stateOf(body).watch.everySeconds).toBe(3600);
   const kept = async () =>
-    ((await server.call('GET', '/shows/harbour-finals/seen')).body as unknown as Seen).soundings['remote-to-camera-1'];
+    ((await server.call('GET', '/shows/harbour-finals/seen')).body as unknown as Seen).soundings['remote-to-camera-2'];
   for (let tries = 0; tries < 400 && !(await kept()); tries += 1) await new Promise((done) => setTimeout(done, 100));
   await tab.until(({ topic }) => topic === 'seen');
   expect((await kept())?.layers.every(({ state }) => state === 'pass')).toBe(true);
