@@ -171,9 +171,19 @@ export const deed = (command: show.Command, values: ReadonlyMap<string, string>)
 /** A text with its braces filled in; what has no value stays as it is. */
 export function filled(text: string, values: ReadonlyMap<string, string>): string {
   if (!text.includes('{')) return text;
-  const parts = templates.get(text) ?? text.split(/\{(\w+)\}/);
+  const parts = templates.get(text) ?? takenApart(text);
+  let whole = parts[0] ?? '';
+  for (let at = 1; at < parts.length; at += 2) {
+    const name = parts[at] ?? '';
+    whole += (values.get(name) ?? `{${name}}`) + (parts[at + 1] ?? '');
+  }
+  return whole;
+}
+
+function takenApart(text: string): readonly string[] {
+  const parts = text.split(/\{(\w+)\}/);
   if (templates.size < mostTemplates) templates.set(text, parts);
-  return parts.map((part, at) => (at % 2 === 0 ? part : (values.get(part) ?? `{${part}}`))).join('');
+  return parts;
 }
 
 /** Texts of dictionaries, taken apart: there are as many as commands, whatever comes over the network. */
