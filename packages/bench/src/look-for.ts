@@ -53,8 +53,10 @@ const shown = (standin: Standin): string => {
 async function sharesSegment({ computer, unit }: Looker): Promise<Verdict> {
   for (const { key } of computer.host.adapters)
     for (const { mac } of unit.host.adapters) if (await computer.host.probe(key, mac)) return good();
-  const way = addressOf(unit);
-  const routed = way !== undefined && (await computer.host.ping(way.ip)) !== undefined;
+  const own = addressOf(unit);
+  // an answer counts only where a gateway leads: otherwise it is somebody else with the same address
+  const routed =
+    own !== undefined && computer.host.leavesByGateway(own.ip) && (await computer.host.ping(own.ip)) !== undefined;
   return routed ? good({ by: 'router' }) : bad();
 }
 

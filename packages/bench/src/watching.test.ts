@@ -1,4 +1,4 @@
-import { links as coreLinks, type show as core } from '@deep-patch/core';
+import { links as coreLinks, show as coreShow, type show as core } from '@deep-patch/core';
 import { demoShow } from '@deep-patch/demo';
 import { afterEach, describe, expect, test } from 'vitest';
 import type { BenchEvent } from './bench.ts';
@@ -42,6 +42,37 @@ describe('why a unit is not found', () => {
     expect(await first(bench, looked)).toBe('found');
     for (const check of (await bench.state()).looking?.checks ?? [])
       expect(coreLinks.lookingWords(check).looks).not.toBe('');
+  });
+
+  test('of two faults the one that comes first in the order is told, whichever was set first', async () => {
+    const bench = await demoBench();
+    const order = coreShow.lookingKeys;
+    const kinds = ['power_off', 'cable_out', 'wrong_vlan', 'factory_reset', 'wrong_mask', 'second_unit'] as const;
+    const alone = new Map<core.FaultKind, core.LookingKey>();
+    const mend = async () => {
+      for (const { id } of (await bench.state()).faults.toReversed()) await bench.act({ act: 'clear_fault', id });
+    };
+    for (const kind of kinds) {
+      await bench.act({ act: 'set_fault', kind, deviceId: 'desk' });
+      const found = await first(bench, 'desk');
+      expect([kind, found]).not.toEqual([kind, 'found']);
+      alone.set(kind, found as core.LookingKey);
+      await mend();
+    }
+    const place = (kind: core.FaultKind) => order.indexOf(alone.get(kind) ?? 'firewall');
+    for (const one of kinds)
+      for (const other of kinds) {
+        // a unit without power takes nothing in, and a reset unit has lost the address that another could take
+        if (one === other || one === 'power_off' || one === 'factory_reset') continue;
+        // with so narrow a mask nobody else is on its network
+        if (one === 'wrong_mask' && other === 'second_unit') continue;
+        await bench.act({ act: 'set_fault', kind: one, deviceId: 'desk' });
+        await bench.act({ act: 'set_fault', kind: other, deviceId: 'desk' });
+        const wanted = order[Math.min(place(one), place(other))];
+        expect([one, other, await first(bench, 'desk')]).toEqual([one, other, wanted]);
+        await mend();
+      }
+    expect(await first(bench, 'desk')).toBe('found');
   });
 
   test('the computer that looks does not look for itself', async () => {

@@ -93,6 +93,12 @@ export class Host {
     return wayTo(this.adapters, ip, this.pins.get(ip));
   }
 
+  /** Does what goes to an address leave by a gateway? */
+  leavesByGateway(ip: number): boolean {
+    const way = this.adapterFor(ip);
+    return way !== undefined && way.next !== ip;
+  }
+
   /** Sends to one destination through a named adapter, as a program does that was told which to use; null ends it. */
   pin(ip: number, adapterKey: string | null): void {
     if (adapterKey === null) this.pins.delete(ip);

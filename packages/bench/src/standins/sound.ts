@@ -111,15 +111,9 @@ async function lookAtSegment(
   for (let attempt = 0; attempt < 3; attempt += 1)
     if (await controller.host.probe(from, adapter.mac)) return good('seen', { ip: name, mac: adapter.mac });
   const ip = aim(link, controller, target);
-  if (ip !== undefined && isRouted(controller, ip) && (await controller.host.ping(ip)) !== undefined)
+  if (ip !== undefined && controller.host.leavesByGateway(ip) && (await controller.host.ping(ip)) !== undefined)
     return good('routed', { ip: dotted(ip) });
   return bad('unseen', { ip: name });
-}
-
-/** Does what goes to an address leave by a gateway? */
-function isRouted({ host }: Standin, ip: number): boolean {
-  const way = host.adapterFor(ip);
-  return way !== undefined && way.next !== ip;
 }
 
 async function lookAtAddress({ link }: SoundRequest, controller: Standin, target: Standin): Promise<Step> {
@@ -134,7 +128,7 @@ async function lookAtAddress({ link }: SoundRequest, controller: Standin, target
   if (found === 'no_route') return bad('no_route', { ip: dotted(ip) });
   if (found === 'silent') return bad('silent', { ip: dotted(ip) });
   if (found.macs.length > 1) return bad('two_owners', { ip: dotted(ip) });
-  const routed = isRouted(controller, ip);
+  const routed = controller.host.leavesByGateway(ip);
   // behind a router nobody here hears who else claims the target's address: it is asked there
   const twin = (await ownAddressTwin(controller)) ?? (routed ? await ownAddressTwin(target) : undefined);
   if (twin) return bad('two_owners', { ip: twin });

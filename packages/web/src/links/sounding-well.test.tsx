@@ -4,6 +4,7 @@ import userEvent from '@testing-library/user-event';
 import { MemoryRouter } from 'react-router';
 import { beforeEach, expect, test, vi } from 'vitest';
 import { SoundingWell } from './sounding-well.tsx';
+import { WatchStrip } from './watch-strip.tsx';
 
 interface State {
   show: Show | undefined;
@@ -137,12 +138,18 @@ function rig(port: number): Show {
   } as unknown as Show;
 }
 
-function draw(show: Show, measured?: core.MeasuredLayer[], rttMs: number | null = null, rev = 1): void {
+function draw(
+  show: Show,
+  measured?: core.MeasuredLayer[],
+  rttMs: number | null = null,
+  rev = 1,
+  back: core.BackSounding | null = null,
+): void {
   state.show = show;
   state.seen = {
     found: {},
     soundings: measured
-      ? { l: { linkId: 'l', source: 'bench', at: Date.UTC(2026, 7, 1, 9, 12), rev, layers: measured, rttMs } }
+      ? { l: { linkId: 'l', source: 'bench', at: Date.UTC(2026, 7, 1, 9, 12), rev, layers: measured, rttMs, back } }
       : {},
   };
   const link = show.links['l'];
@@ -187,4 +194,69 @@ test('what only the bench saw is said as such; without power the way out is a bu
   expect(screen.getByText(/No lamp on the bench/)).toBeTruthy();
   await userEvent.setup().click(screen.getByRole('button', { name: 'Power on all stand-ins' }));
   expect(state.powered).toBe(1);
+});
+
+const allPass = layers(...Array<'pass'>(8).fill('pass'));
+
+test.each([
+  [
+    { came: true, ms: 1.4, did: 'fader 3 -6 dB', told: '/level' },
+    'passes',
+    'told to the controller in 1.4 ms as /level.',
+  ],
+  [{ came: false, ms: null, did: 'fader 3 -6 dB', told: '/level' }, 'stops here', 'the controller was told nothing'],
+] as const)('the other direction is told where the link has one: %o', (back, mark, words) => {
+  draw(rig(8000), allPass, 3.2, 1, back);
+  const line = screen.getByText(/^From the other end: fader 3 -6 dB/).closest('p');
+  expect(line?.textContent).toContain(words);
+  expect(line?.querySelector('[role=img]')?.getAttribute('aria-label')).toBe(mark);
+});
+
+test('nothing is told of the other direction without one, nor after a change', () => {
+  draw(rig(8000), allPass, 3.2);
+  expect(screen.queryByText(/From the other end/)).toBeNull();
+});
+
+test('a symptom sorts its causes by the sounding; a sounding that no longer holds rules nothing out', async () => {
+  draw(rig(8000), layers('pass', 'pass', 'pass', 'pass', 'fail'));
+  await userEvent.click(screen.getByText('From what you see to what may cause it'));
+  await userEvent.selectOptions(screen.getByLabelText('What do you see?'), 'A message leaves but nothing happens');
+  const under = (title: string) =>
+    [...(screen.getByText(title).parentElement?.querySelectorAll('li') ?? [])].map((item) => item.textContent);
+  expect(under('Shown by the sounding')).toEqual(['Is the receiver switched on?']);
+  expect(under('Ruled out by the sounding')).toHaveLength(2);
+  expect(under('To look at, the likeliest first')).toHaveLength(2);
+});
+
+test('a symptom without a sounding asks for one and lists every cause in its order', async () => {
+  draw(rig(8000), layers('fail'), null, 0);
+  await userEvent.click(screen.getByText('From what you see to what may cause it'));
+  await userEvent.selectOptions(screen.getByLabelText('What do you see?'), 'The status stays at “trying”');
+  expect(screen.getByText(/^Sound the link first/)).toBeTruthy();
+  expect(screen.queryByText('Ruled out by the sounding')).toBeNull();
+});
+
+test('a watch tells the newest change first, with what it was and what it is; unwatched without changes it is not there', () => {
+  state.show = rig(8000);
+  const at = Date.UTC(2026, 7, 1, 9, 12);
+  const strip = (watch: core.WatchState) => (
+    <MemoryRouter>
+      <WatchStrip watch={watch} />
+    </MemoryRouter>
+  );
+  const changes: core.LinkChange[] = [
+    { at, linkId: 'l', from: null, to: 'cable' },
+    { at: at + 1000, linkId: 'l', from: 'cable', to: 'port' },
+    { at: at + 2000, linkId: 'l', from: 'port', to: null },
+  ];
+  const { container, rerender } = render(strip({ everySeconds: null, changes: [] }));
+  expect(container.textContent).toBe('');
+  rerender(strip({ everySeconds: 15, changes: [] }));
+  expect(container.textContent).toContain('15 s apart. Nothing changed so far.');
+  rerender(strip({ everySeconds: null, changes }));
+  expect(screen.getAllByRole('listitem').map((item) => item.textContent.replace(/\d\d:\d\d:\d\d/, ''))).toEqual([
+    'Host → Deskworks again, stopped at port',
+    'Host → Deskport, was cable',
+    'Host → Deskstops at cable now',
+  ]);
 });
