@@ -57,7 +57,10 @@ const columns: readonly Column<Row>[] = [
 function StopsCell({ depth, sounding, measured }: Row) {
   if (!depth || !sounding) return null;
   const stop = sounding.stopsAt;
-  if (depth.measured && !depth.stopsAt) return <Told state="pass" text={`answers in ${depth.rttMs ?? 0} ms`} />;
+  if (depth.measured && !depth.stopsAt) {
+    const text = depth.rttMs === null ? 'did what it was told' : `answers in ${depth.rttMs} ms`;
+    return <Told state="pass" text={text} />;
+  }
   if (depth.measured) {
     const seen = measured?.layers.find(({ layer }) => layer === depth.stopsAt);
     const text = `${upper(depth.stopsAt ?? '')}: ${seen ? linkRoom.measuredWords(seen) : ''}`;
