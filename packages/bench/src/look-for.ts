@@ -1,5 +1,6 @@
 import type { show as core } from '@deep-patch/core';
 import type { Site } from './site.ts';
+import { sharesSegment } from './ways-in.ts';
 import { dotted, isUp, settingsOf, type Standin } from './standins/standin.ts';
 
 type Check = core.LookingCheck;
@@ -18,7 +19,7 @@ const checks: readonly (readonly [core.LookingKey, (look: Looker) => Verdict | P
   ['power', ({ unit }) => (isUp(unit) ? good() : bad({ state: unit.memory.powered ? 'starting' : 'off' }))],
   ['cable', ({ unit }) => (hasLink(unit) ? good() : bad())],
   ['own_cable', ({ computer }) => (hasLink(computer) ? good() : bad())],
-  ['segment', sharesSegment],
+  ['segment', isInSegment],
   ['unit_address', ({ unit }) => (addressOf(unit) ? good({ ip: shown(unit) }) : bad())],
   ['as_planned', isAsPlanned],
   ['own_subnet', isInOwnSubnet],
@@ -50,9 +51,8 @@ const shown = (standin: Standin): string => {
   return own ? `${dotted(own.ip)} /${own.prefix}` : 'no address';
 };
 
-async function sharesSegment({ computer, unit }: Looker): Promise<Verdict> {
-  for (const { key } of computer.host.adapters)
-    for (const { mac } of unit.host.adapters) if (await computer.host.probe(key, mac)) return good();
+async function isInSegment({ computer, unit }: Looker): Promise<Verdict> {
+  if (await sharesSegment(computer, unit)) return good();
   const own = addressOf(unit);
   // an answer counts only where a gateway leads: otherwise it is somebody else with the same address
   const routed =

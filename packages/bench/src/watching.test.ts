@@ -75,6 +75,22 @@ describe('why a unit is not found', () => {
     expect(await first(bench, 'desk')).toBe('found');
   });
 
+  test('a unit whose cable was only just plugged in is searched for again before anything is concluded', async () => {
+    const bench = await demoBench();
+    expect(await first(bench, 'desk')).toBe('found');
+    // the switch has noticed the link go, and notices it come back with the first frame of the search
+    await bench.act({ act: 'set_fault', kind: 'cable_out', deviceId: 'desk' });
+    await bench.sounding('host-to-desk');
+    expect(await first(bench, 'desk')).toBe('cable');
+    const site = bench.site();
+    const place = [...(site.standins.get('switch-quay')?.bridge?.ports.values() ?? [])].find(
+      ({ key }) => key === 'p-3',
+    );
+    expect(place && site.standins.get('switch-quay')?.bridge?.tree?.forwards(place)).toBe(false);
+    await bench.act({ act: 'clear_fault', id: (await bench.state()).faults[0]?.id ?? '' });
+    expect(await first(bench, 'desk')).toBe('found');
+  });
+
   test('the computer that looks does not look for itself', async () => {
     const { act } = await demoBench();
     await expect(act({ act: 'look_for', deviceId: 'laptop' })).rejects.toThrow('the computer that looks');

@@ -42,8 +42,13 @@ async function reaches({ host }: Standin, target: Standin): Promise<boolean> {
   return false;
 }
 
-async function sharesSegment({ host }: Standin, target: Standin): Promise<boolean> {
-  for (const { key } of host.adapters)
-    for (const { mac } of target.host.adapters) if (await host.probe(key, mac)) return true;
+/** A switch that notices a new link lets nothing through at first: whoever searches, searches again. */
+const searches = 3;
+
+/** Does any adapter of a computer hear any of a unit's, whatever their addresses? */
+export async function sharesSegment({ host }: Standin, target: Standin): Promise<boolean> {
+  for (let search = 0; search < searches; search += 1)
+    for (const { key } of host.adapters)
+      for (const { mac } of target.host.adapters) if (await host.probe(key, mac)) return true;
   return false;
 }
