@@ -26,7 +26,7 @@ test('a unit with nothing but a page is set only from a computer that reaches it
 });
 
 test('a computer that was set to reach something gets its earlier address back', async () => {
-  const { act, unit } = await demoBench();
+  const { act, unit, bench, show } = await demoBench();
   const before = lineOf(await unit('laptop'), 'wired');
   await act({ act: 'key_in', deviceId: 'laptop', change: address('lan', '10.88.0.200') });
   await act({ act: 'key_in', deviceId: 'laptop', change: address('lan', '10.99.0.200') });
@@ -34,6 +34,8 @@ test('a computer that was set to reach something gets its earlier address back',
     '10.61.20.128 /24',
     '10.99.0.200 /24',
   ]);
+  // a new plan in between changes nothing of what stood there
+  await bench.handle({ kind: 'load', plan: { show: { ...show, rev: 2 }, passwords: {} } });
   await act({ act: 'put_back', deviceId: 'laptop' });
   const after = await unit('laptop');
   expect([after.earlier, lineOf(after, 'wired'), after.settings.followsPlan]).toEqual([null, before, true]);
@@ -149,6 +151,11 @@ test('what is done at a unit itself arrives at its remote, and a link is proven 
   // nobody told the camera where to send, so there is no other direction
   expect((await sounding('remote-to-camera-1')).back).toBeNull();
   await expect(act({ ...move, command: 'nothing' })).rejects.toThrow('nothing like that');
+  const item = { act: 'touch', deviceId: 'media', serviceKey: 'osc', command: 'go-to', args: [4] } as const;
+  await act({ act: 'application', deviceId: 'media', state: 'closed' });
+  await expect(act(item)).rejects.toThrow('its application is closed');
+  await act({ act: 'application', deviceId: 'media', state: 'no_show' });
+  await expect(act(item)).rejects.toThrow('no show is open');
   await act({ act: 'key_in', deviceId: 'mixer', change: { of: 'service', key: 'osc', sendTo: '10.61.20.22' } });
   expect((await sounding('faders-left-to-mixer')).layers.find(({ state }) => state === 'fail')?.layer).toBe('reply');
 });

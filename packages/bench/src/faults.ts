@@ -157,7 +157,9 @@ const setters: Readonly<Record<core.FaultKind, Setter>> = {
     return () => (dhcp.active = true);
   },
   firewall_on: (site, standin) =>
-    isComputer(standin) ? rekey(site, standin, (memory) => (memory.firewall = true)) : 'only computers have a firewall',
+    core.isComputer(standin.type)
+      ? rekey(site, standin, (memory) => (memory.firewall = true))
+      : 'only computers have a firewall',
   application_closed: (site, standin) =>
     runsApplication(standin)
       ? rekey(site, standin, (memory) => (memory.application = 'closed'))
@@ -216,9 +218,8 @@ const setters: Readonly<Record<core.FaultKind, Setter>> = {
   },
 };
 
-const isComputer = ({ type, computer }: Standin): boolean => !computer && type.ways.some(({ way }) => way === 'system');
 const runsApplication = ({ type, computer }: Standin): boolean =>
-  (computer !== undefined || type.ways.some(({ way }) => way === 'system')) && type.services.length > 0;
+  (computer !== undefined || core.isComputer(type)) && type.services.length > 0;
 
 function cablesOf(site: Site, { device }: Standin): Cable[] {
   return [...site.cables.values()]

@@ -43,7 +43,7 @@ export type BenchAct =
   | Act<'script_guess', { kind: core.FaultKind; deviceId: string }>
   | Act<'set_fault' | 'guess', { kind: core.FaultKind; deviceId: string }>
   | Act<'clear_fault', { id: string }>
-  | Act<'end_script' | 'close_script' | 'stop_looking'>
+  | Act<'end_script' | 'close_script'>
   | Act<'rehearse' | 'give_up' | 'end_rehearsal' | 'stop_scan' | 'forget_heard'>;
 
 type Arg = core.Link['args'][number];
@@ -87,12 +87,13 @@ export class SiteActs {
   private readonly doers: Doers = {
     touch: ({ deviceId, serviceKey, command, args }) => void touch(this.unit(deviceId), serviceKey, command, args),
     name_endpoint: ({ deviceId, endpoint, called }) => {
-      const { endpointNames } = this.unit(deviceId).memory;
+      const { memory, endpoints } = this.unit(deviceId);
+      const { endpointNames } = memory;
+      if (!endpoints().includes(endpoint)) throw new Error(`it lists no endpoint “${endpoint}”`);
       if (called === '') endpointNames.delete(endpoint);
       else endpointNames.set(endpoint, called);
     },
     look_for: ({ deviceId }) => this.lookFor(this.unit(deviceId)),
-    stop_looking: () => void (this.looking = null),
     watch: ({ everySeconds }) => this.watch.set(everySeconds),
     play_script: ({ script }) => {
       this.script?.end();

@@ -180,7 +180,7 @@ export class Site {
     this.memories.set(device.id, memory);
     const computer = type.form === 'program' ? this.standins.get(device.runsOn ?? '') : undefined;
     // a computer that is off keeps its adapters awake, to be woken over the network
-    const sleeps = type.ways.some(({ way }) => way === 'system');
+    const sleeps = core.isComputer(type);
     const isPowered = () => (memory.powered || sleeps) && memory.fault === undefined;
     const mac = macOf(show, device.id, type.adapters[0]?.key ?? 'bridge', 0);
     const bridge = type.forwards ? new Switch(this.scheduler, isPowered, type.managed ? mac : undefined) : undefined;

@@ -235,6 +235,8 @@ test('connecting one unit at a time tells its endpoints apart, and a name stays 
   const [input = ''] = newInputs;
   await act({ act: 'name_endpoint', deviceId: 'laptop', endpoint: input, called: 'Right faders' });
   expect((await unit('laptop')).endpoints).toContainEqual({ name: input, called: 'Right faders' });
+  const stranger = act({ act: 'name_endpoint', deviceId: 'laptop', endpoint: 'in 0', called: 'x' });
+  await expect(stranger).rejects.toThrow('lists no endpoint');
   await power('faders-right', false);
   expect(coreLinks.endpointDifference(await names(), before).vanished).toEqual([]);
   expect(await names()).not.toContain(input);

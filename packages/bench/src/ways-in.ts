@@ -1,39 +1,35 @@
-import type { show as core } from '@deep-patch/core';
+import { show as core } from '@deep-patch/core';
 import type { Site } from './site.ts';
 import { dotted, isUp, type Standin } from './standins/standin.ts';
 
-type Way = core.DeviceType['ways'][number]['way'];
-
-const whatItTakes: Readonly<Record<'web' | 'search' | 'program', string>> = {
-  web: 'its page opens only on a computer that reaches its address',
-  search: 'its search utility finds it only in the segment of a computer',
-  program: 'its program finds it only in the segment of a computer',
-};
+/** Ways that need a computer, with what has to be true of it. */
+const fromAfar = {
+  web: { works: reaches, needs: 'its page opens only on a computer that reaches its address' },
+  search: { works: sharesSegment, needs: 'its search utility finds it only in the segment of a computer' },
+  program: { works: sharesSegment, needs: 'its program finds it only in the segment of a computer' },
+} as const;
 
 /**
  * Refuses to key something in where nobody gets at the unit's settings: its own menu, a cable for setting up or its
  * own desktop always do; a web page needs a computer that reaches its address; a search utility or a program needs one
  * in its segment. Throws a plain Error that says what is missing.
  */
-export async function findWayIn(site: Site, standin: Standin): Promise<Way | 'none needed'> {
+export async function findWayIn(site: Site, standin: Standin): Promise<void> {
   const ways = standin.type.ways.map(({ way }) => way);
-  if (ways.length === 0) return 'none needed';
-  const atTheUnit = ways.find((way) => way === 'menu' || way === 'system' || way === 'usb');
-  if (atTheUnit) return atTheUnit;
+  const afar = ways.flatMap((way) => (way in fromAfar ? [fromAfar[way as keyof typeof fromAfar]] : []));
+  // with nothing to set, or with a way at the unit itself, no computer is needed
+  if (afar.length < ways.length || ways.length === 0) return;
   await site.settled();
-  for (const way of ways)
-    for (const computer of computersOf(site, standin))
-      if (way === 'web' ? await reaches(computer, standin) : await sharesSegment(computer, standin)) return way;
+  for (const { works } of afar)
+    for (const computer of computersOf(site, standin)) if (await works(computer, standin)) return;
   const own = standin.host.adapters.flatMap(({ addresses }) => addresses)[0];
-  const needs = ways.map((way) => (way === 'menu' || way === 'system' || way === 'usb' ? '' : whatItTakes[way]));
   const at = own ? `it is at ${dotted(own.ip)} /${own.prefix}` : 'it has no address yet';
-  throw new Error(`nobody gets at its settings: ${needs.join(', and ')}; ${at}`);
+  throw new Error(`nobody gets at its settings: ${afar.map(({ needs }) => needs).join(', and ')}; ${at}`);
 }
 
 export const computersOf = (site: Site, other?: Standin): Standin[] =>
   [...site.standins.values()].filter(
-    (standin) =>
-      standin !== other && !standin.computer && isUp(standin) && standin.type.ways.some(({ way }) => way === 'system'),
+    (standin) => standin !== other && !standin.computer && isUp(standin) && core.isComputer(standin.type),
   );
 
 async function reaches({ host }: Standin, target: Standin): Promise<boolean> {

@@ -1,4 +1,4 @@
-import type { show as core } from '@deep-patch/core';
+import { show as core } from '@deep-patch/core';
 import { factorySettings, type ServiceSetting, type UnitSettings } from '../setup.ts';
 import { freshFace, settingsOf, undotted, type Standin } from './standin.ts';
 
@@ -26,7 +26,7 @@ export function keyIn(standin: Standin, change: KeyedChange): boolean {
   refuseStrangers(standin, change);
   const before = memory.pending?.settings ?? settingsOf(standin);
   const settings = changed(before, change);
-  if (change.of === 'address' && type.ways.some(({ way }) => way === 'system')) memory.earlier ??= settingsOf(standin);
+  if (change.of === 'address' && core.isComputer(type)) memory.earlier ??= settingsOf(standin);
   if (change.of === 'service' && change.account) memory.firstSignIn = false;
   const acts = type.commits.find(({ of }) => of === change.of)?.acts.map(({ act }) => act) ?? [];
   if (acts.length === 0) {
@@ -92,7 +92,7 @@ export function followPlan({ memory }: Standin): void {
 /** A computer's earlier settings, before it was set to reach something. */
 export function putBack({ memory, planned }: Standin): void {
   if (!memory.earlier) throw new Error('nothing was keyed in since');
-  memory.own = memory.earlier === planned ? undefined : memory.earlier;
+  memory.own = core.isEqual(memory.earlier, planned) ? undefined : memory.earlier;
   memory.earlier = undefined;
 }
 

@@ -18,6 +18,7 @@ export function touch(
   const command = type?.commands.find(({ key }) => key === commandKey);
   if (!type || !command) throw new Error('it has nothing like that');
   if (!isUp(standin)) throw new Error('it has to be switched on');
+  if (standin.memory.application === 'closed') throw new Error('its application is closed');
   const values = new Map(command.args.map(({ name, example }, at) => [name, String(args[at] ?? example)]));
   if (!act(standin, command, values)) throw new Error('no show is open in it');
   const service = serviceOf(standin, serviceKey);
@@ -51,7 +52,7 @@ export async function soundBack({ link, controller, target }: SoundRequest): Pro
   await until(host.scheduler, replyWaitMs, () => heard !== undefined);
   stop();
   if (!heard) return { came: false, ms: null, did, told: addressOf(command, link) };
-  if (controller.type.face.some(({ parameter }) => did.startsWith(parameter))) follow(controller, did);
+  follow(controller, did);
   return { came: true, ms: rounded(heard.at - start), did, told: heard.address };
 }
 

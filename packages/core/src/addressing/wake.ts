@@ -1,4 +1,4 @@
-import { hostOf, typeOf, type Device, type Show } from '../show/index.ts';
+import { hostOf, isComputer, typeOf, type Device, type Show } from '../show/index.ts';
 import type { AddressingFacts } from './facts.ts';
 import { formatIp } from './ipv4.ts';
 
@@ -18,18 +18,15 @@ const wakePort = 9;
 export function wakePlan(show: Show, facts: AddressingFacts, deviceId: string): WakePlan | undefined {
   const device = show.devices[deviceId];
   const unit = device && hostOf(show, device);
-  if (!unit || !isComputer(show, unit)) return undefined;
+  if (!unit || !isComputer(typeOf(show, unit))) return undefined;
   const own = (facts.byDevice.get(unit.id) ?? [])[0];
   const on = own && facts.byNetwork.get(own.network.id);
   const senders = (on?.planned ?? [])
     .map((item) => item.device)
-    .filter((other) => other.id !== unit.id && isComputer(show, other));
+    .filter((other) => other.id !== unit.id && isComputer(typeOf(show, other)));
   return {
     mac: own?.interface.mac ?? null,
     to: on ? { ip: formatIp(on.broadcast), port: wakePort } : null,
     senders: [...new Map(senders.map((other) => [other.id, other])).values()],
   };
 }
-
-const isComputer = (show: Show, device: Device): boolean =>
-  typeOf(show, device)?.ways.some(({ way }) => way === 'system') ?? false;

@@ -15,4 +15,5 @@ export function isTooLong({ medium, lengthM }: Cable): boolean {
 export const linkingCables = (show: Show): Cable[] => rowsOf(show, 'cables').filter((cable) => !isTooLong(cable));
 
 /** A medium that carries so far, or null for none. */
-export const mediumFor = (lengthM: number): Cable['medium'] | null => (lengthM <= 10_000 ? 'fibre' : null);
+export const mediumFor = (lengthM: number): Cable['medium'] | null =>
+  lengthM <= (longestM.fibre ?? 0) ? 'fibre' : null;

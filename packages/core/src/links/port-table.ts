@@ -1,4 +1,4 @@
-import { byName, hostOf, rowsOf, serviceTypeOf, typeOf, type Device, type Show } from '../show/index.ts';
+import { byName, hostOf, isComputer, rowsOf, serviceTypeOf, typeOf, type Device, type Show } from '../show/index.ts';
 
 /** One port of one machine: who has it and for what (need 2.17). */
 export interface PortLine {
@@ -73,8 +73,7 @@ export interface FirewallRule {
  * need no rule.
  */
 export function firewallRules(show: Show): FirewallRule[] {
-  const hasFirewall = (device: Device): boolean =>
-    typeOf(show, device)?.ways.some(({ way }) => way === 'system') ?? false;
+  const hasFirewall = (device: Device): boolean => isComputer(typeOf(show, device));
   const seen = new Set<string>();
   const rules = rowsOf(show, 'links').flatMap((link): FirewallRule[] => {
     const [controller, target] = [show.devices[link.controllerId], show.devices[link.targetId]];

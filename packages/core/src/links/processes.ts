@@ -1,4 +1,4 @@
-import { hostOf, typeOf, type Device, type Link, type Show } from '../show/index.ts';
+import { hostOf, isComputer, typeOf, type Device, type Link, type Show } from '../show/index.ts';
 
 /** Something that has to keep running for a link, and the unit or computer on which it runs. */
 export interface Process {
@@ -24,8 +24,8 @@ const programOf = (show: Show, device: Device): Process[] =>
 
 function applicationOf(show: Show, device: Device): Process[] {
   const type = typeOf(show, device);
-  const isComputer = type?.form === 'unit' && type.ways.some(({ way }) => way === 'system');
-  return isComputer && type.services.length > 0 ? [{ what: 'its application, with its show open', on: device }] : [];
+  const runsOne = isComputer(type) && (type?.services.length ?? 0) > 0;
+  return runsOne ? [{ what: 'its application, with its show open', on: device }] : [];
 }
 
 /** A helper that is for one system only does not run on another. */

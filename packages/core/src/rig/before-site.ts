@@ -1,6 +1,7 @@
 import {
   changeOf,
   groupBy,
+  isComputer,
   rowsOf,
   updateRow,
   type Change,
@@ -170,7 +171,7 @@ const accountsWanted = (device: Device, type: DeviceType): SiteItem[] =>
   (
     [
       ['administrator', type.factory.login === 'create'],
-      ['system', type.form === 'unit' && type.ways.some(({ way }) => way === 'system')],
+      ['system', isComputer(type)],
     ] as const
   ).flatMap(([use, isWanted]): SiteItem[] => {
     const known = device.accounts.find((account) => account.use === use);

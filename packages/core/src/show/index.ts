@@ -50,6 +50,7 @@ export {
   groupBy,
   hostOf,
   interfacesOf,
+  isComputer,
   loginOf,
   serviceTypeOf,
   socketsOf,

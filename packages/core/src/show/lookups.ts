@@ -38,6 +38,10 @@ export function typeOf(show: Show, device: Device | undefined): DeviceType | und
   return own && (definitionsOf(show).get(own.model) ?? own);
 }
 
+/** A machine with a system of its own: its network settings, firewall and programs are those of a desktop. */
+export const isComputer = (type: DeviceType | undefined): boolean =>
+  type?.form === 'unit' && type.ways.some(({ way }) => way === 'system');
+
 /** The machine that a unit's traffic leaves from: the computer of a program, else the unit itself. */
 export const hostOf = (show: Show, device: Device): Device =>
   (device.runsOn !== null && typeOf(show, device)?.form === 'program' ? show.devices[device.runsOn] : undefined) ??

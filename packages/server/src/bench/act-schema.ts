@@ -61,7 +61,6 @@ export const actSchema = z.discriminatedUnion('act', [
   act('touch', { ...unit, serviceKey: core.idSchema, command: core.idSchema, args: core.schemas.links.shape.args }),
   act('name_endpoint', { ...unit, endpoint: core.shortText.min(1), called: core.shortText }),
   act('look_for', unit),
-  act('stop_looking', {}),
   act('watch', { everySeconds: z.int().min(5).max(3600).nullable() }),
   act('play_script', { script: core.rehearsalScriptSchema }),
   act('script_guess', guess),

@@ -1,4 +1,4 @@
-import type { show as core } from '@deep-patch/core';
+import { show as core } from '@deep-patch/core';
 import { useState } from 'react';
 import type { Act } from './use-bench.ts';
 
@@ -39,7 +39,7 @@ function Folder({ device, state, act }: Omit<Props, 'type'>) {
 
 /** What runs on a unit: its application, a computer's firewall, and the version that is on it. */
 export function ApplicationSection({ device, type, state, act }: Props) {
-  const isComputer = type.ways.some(({ way }) => way === 'system');
+  const isComputer = core.isComputer(type);
   const hasApplication = (isComputer || type.form === 'program') && type.services.length > 0;
   const [firmware, setFirmware] = useState('');
   return (

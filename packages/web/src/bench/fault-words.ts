@@ -1,4 +1,4 @@
-import type { show as core } from '@deep-patch/core';
+import { show as core } from '@deep-patch/core';
 
 /** What is done to set a fault, as a button says it, and what it is called afterwards. */
 export const faultWords: Readonly<Record<core.FaultKind, readonly [does: string, is: string]>> = {
@@ -24,7 +24,7 @@ export const faultKinds = Object.keys(faultWords) as core.FaultKind[];
 
 /** Faults that make sense at a unit of this type; the bench refuses the rest with a reason. */
 export function faultsFor(type: core.DeviceType): core.FaultKind[] {
-  const isComputer = type.ways.some(({ way }) => way === 'system');
+  const isComputer = core.isComputer(type);
   const fits: Partial<Record<core.FaultKind, boolean>> = {
     cable_out: type.sockets.length > 0,
     cable_swapped: !type.forwards && type.adapters.length > 1,

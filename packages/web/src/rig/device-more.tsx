@@ -43,12 +43,11 @@ export function DeviceMore({ device, type }: { device: show.Device; type: show.D
   const { errors, isDirty, isSubmitting } = form.formState;
   const computers = core
     .devicesByName(show)
-    .filter((other) => other.id !== device.id && core.typeOf(show, other)?.form === 'unit')
-    .filter((other) => core.typeOf(show, other)?.ways.some(({ way }) => way === 'system'));
+    .filter((other) => other.id !== device.id && core.isComputer(core.typeOf(show, other)));
   const host = core.hostOf(show, device);
   const adapters = core.typeOf(show, host)?.adapters ?? [];
   const isProgram = type.form === 'program';
-  const isComputer = type.ways.some(({ way }) => way === 'system');
+  const isComputer = core.isComputer(type);
   const drives = type.drives.length > 0;
   const submit = handleSubmit(async (values) => {
     const change = rig.planEditDevice(show, opened, {

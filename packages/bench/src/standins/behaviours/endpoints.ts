@@ -1,3 +1,4 @@
+import { show as core } from '@deep-patch/core';
 import { isUp, type Standin } from '../standin.ts';
 
 /**
@@ -6,13 +7,14 @@ import { isUp, type Standin } from '../standin.ts';
  */
 export function endpointsOf(standins: Iterable<Standin>): string[] {
   return [...standins]
-    .filter((standin) => standin.type.form === 'unit' && standin.type.drives.includes('midi') && !isComputer(standin))
+    .filter(
+      (standin) =>
+        standin.type.form === 'unit' && standin.type.drives.includes('midi') && !core.isComputer(standin.type),
+    )
     .filter(isUp)
     .flatMap(({ device }) => [`in ${numberOf(`${device.id} in`)}`, `out ${numberOf(`${device.id} out`)}`])
     .sort();
 }
-
-const isComputer = ({ type }: Standin): boolean => type.ways.some(({ way }) => way === 'system');
 
 function numberOf(text: string): number {
   let hash = 7;

@@ -1,9 +1,7 @@
 import { finding, fixWith } from '../../findings/index.ts';
-import { changeOf, updateRow, type Show } from '../../show/index.ts';
-import type { RigFacts, Typed } from '../facts.ts';
+import { changeOf, isComputer, updateRow, type Show } from '../../show/index.ts';
+import type { RigFacts } from '../facts.ts';
 import { platformFit } from '../platform.ts';
-
-const isComputer = ({ type }: Typed): boolean => type.form === 'unit' && type.ways.some(({ way }) => way === 'system');
 
 /** Programs that run nowhere, or on a computer that cannot run them, with the computers of the rig that can (C39). */
 export const platforms = (show: Show, facts: RigFacts) =>
@@ -13,7 +11,7 @@ export const platforms = (show: Show, facts: RigFacts) =>
       const computer = device.runsOn === null ? undefined : show.devices[device.runsOn];
       const fit = computer && platformFit(type, computer);
       if (fit === 'usable') return [];
-      const usable = facts.all.filter((item) => isComputer(item) && platformFit(type, item.device) === 'usable');
+      const usable = facts.all.filter((item) => isComputer(item.type) && platformFit(type, item.device) === 'usable');
       const moves = usable
         .slice(0, 3)
         .map((item) =>
