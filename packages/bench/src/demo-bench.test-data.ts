@@ -40,6 +40,11 @@ export async function demoBench(show: Show = demoShow(), seed = 7) {
     /** The layer at which a link stops, or `bottom`. */
     stop: async (linkId: string) =>
       (await sounding(linkId)).layers.find(({ state: each }) => each === 'fail')?.layer ?? 'bottom',
+    /** Every layer at which it may have stopped, by what went over the wire; the port is told by the rest. */
+    open: async (linkId: string) =>
+      (await sounding(linkId)).layers.flatMap(({ layer, state: each }) =>
+        each === 'fail' || (each === 'unseen' && layer === 'message') ? [layer] : [],
+      ),
     face: async (id: string) => Object.fromEntries((await unit(id)).face),
     eventually: async (check: () => Promise<boolean>) => {
       for (let tries = 0; tries < 150; tries += 1) {

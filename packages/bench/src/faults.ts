@@ -36,6 +36,7 @@ export class Faults {
     if (!standin) throw new Error('there is no such unit on the bench');
     const undo = setters[kind](this.site, standin);
     if (typeof undo === 'string') throw new Error(undo);
+    if (ofWiring.has(kind)) this.site.linksChanged();
     const fault = { id: `f${this.nextId}`, kind, deviceId };
     this.nextId += 1;
     this.open.set(fault.id, { fault, hidden, undo, again: ofWiring.has(kind) });
@@ -46,6 +47,7 @@ export class Faults {
     const set = this.open.get(id);
     this.open.delete(id);
     set?.undo();
+    if (set?.again) this.site.linksChanged();
   }
 
   /** Those that the user set; hidden ones are the rehearsal's. */
@@ -195,7 +197,8 @@ const setters: Readonly<Record<core.FaultKind, Setter>> = {
     hop.cable.way = { ...before, loss: lossOfABadHop };
     return () => (hop.cable.way = before);
   },
-  loop: ({ scheduler }, { bridge, device }) => {
+  loop: (site, { bridge, device }) => {
+    const { scheduler } = site;
     if (!bridge) return 'it takes a switch';
     if (bridge.tree) bridge.tree.active = false;
     const loop = new Cable(
@@ -208,8 +211,13 @@ const setters: Readonly<Record<core.FaultKind, Setter>> = {
     for (const end of ['a', 'b']) if (vlan) bridge.membership.set(`loop ${end} ${device.id}`, vlan);
     return () => {
       loop.cut = true;
-      if (bridge.tree) bridge.tree.active = true;
-      bridge.calm();
+      if (bridge.tree) {
+        bridge.tree.active = true;
+        bridge.tree.start();
+      }
+      bridge.drop(`loop a ${device.id}`, `loop b ${device.id}`);
+      for (const standin of site.standins.values()) standin.bridge?.calm();
+      site.wiring.calm();
     };
   },
   factory_reset: (site, standin) => {

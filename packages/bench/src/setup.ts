@@ -45,7 +45,10 @@ export function plannedSettings(
   const services = core
     .rowsOf(show, 'services')
     .filter(({ deviceId }) => deviceId === device.id)
-    .map((service) => ({ ...service, password: passwords[service.secretId ?? ''] }));
+    .map((service) => ({
+      ...service,
+      password: service.secretId === null ? undefined : (passwords[service.secretId] ?? ''),
+    }));
   return { addresses, services, firmware: device.firmware, variant: device.variant };
 }
 

@@ -1,12 +1,12 @@
 import { readWake, type Frame } from '@deep-patch/codecs';
-import { show as core, type Show } from '@deep-patch/core';
+import { addressing, links, show as core, type Show } from '@deep-patch/core';
 import { DhcpClient } from './ether/dhcp-client.ts';
 import { DhcpServer } from './ether/dhcp-server.ts';
 import { Host, type Inbound } from './ether/host.ts';
 import type { Scheduler } from './ether/scheduler.ts';
 import { Switch } from './ether/switch.ts';
 import type { BenchPlan } from './plan.ts';
-import { macOf, ownAddress, poolsOf } from './addresses.ts';
+import { ownAddress, poolsOf } from './addresses.ts';
 import { plannedSettings } from './setup.ts';
 import { endpointsOf } from './standins/behaviours/endpoints.ts';
 import { startBehaviours } from './standins/behaviours/start-behaviours.ts';
@@ -22,6 +22,11 @@ import { Wiring, type SiteCable } from './wiring.ts';
 
 /** A network needs this long after power came before switches pass everything (simulated milliseconds). */
 const settlesMs = 150;
+/** And so long until units have an address that they ask for: three rounds without an answer, then one of their own. */
+const asksForMs = 2000;
+
+const inOrderOfStarting = (a: Standin, b: Standin): number =>
+  Number(a.computer !== undefined) - Number(b.computer !== undefined) || (a.device.id < b.device.id ? -1 : 1);
 
 /** The simulated site of one show: stand-ins, switches and cables as planned. A new plan rebuilds it; power and faces stay. */
 export class Site {
@@ -37,6 +42,7 @@ export class Site {
   private readonly byMac = new Map<string, Standin>();
   private readonly random: () => number;
   private settledAt = 0;
+  private known: links.LinkFacts | undefined;
   private sounding: Promise<void> = Promise.resolve();
   private readonly epoch: number;
 
@@ -67,7 +73,12 @@ export class Site {
 
   load(plan: BenchPlan): void {
     this.plan = plan;
-    for (const standin of this.standins.values()) this.halt(standin);
+    this.known = undefined;
+    for (const standin of this.standins.values()) {
+      this.halt(standin);
+      standin.bridge?.end();
+    }
+    this.wiring.end();
     this.standins.clear();
     this.byMac.clear();
     this.build();
@@ -77,8 +88,7 @@ export class Site {
   /** Switches units on or off; a unit that comes up shows its starting face, and what was not committed is lost. */
   power(deviceIds: readonly string[], on: boolean): void {
     const units = deviceIds.flatMap((id) => this.standins.get(id) ?? []);
-    // computers before their programs
-    for (const standin of units.sort((a, b) => Number(a.computer !== undefined) - Number(b.computer !== undefined))) {
+    for (const standin of units.sort(inOrderOfStarting)) {
       const { memory, type } = standin;
       if (memory.powered === on && memory.fault === undefined) continue;
       this.halt(standin);
@@ -108,6 +118,12 @@ export class Site {
     this.run(standin);
   }
 
+  /** Links came up or went down: whoever has an address says so again, and switches learn where it is now. */
+  linksChanged(): void {
+    for (const { host, computer } of this.standins.values())
+      if (!computer) for (const adapter of host.adapters) host.announce(adapter, false);
+  }
+
   states(): core.StandinState[] {
     return [...this.standins.values()].map((standin) => stateOf(standin, lampsOf(this, standin)));
   }
@@ -127,13 +143,14 @@ export class Site {
     const link = show.links[linkId];
     if (!link) return undefined;
     await this.settled();
+    const basis = links.basisOf(show, this.linkFacts(), link);
     const [controller, target] = [this.standins.get(link.controllerId), this.standins.get(link.targetId)];
-    const request = { show, link, passwords, controller, target };
+    const request = { show, link, passwords, controller, target, entry: links.entryOf(show, this.linkFacts(), link) };
     const result = await sound(request);
     const stoppedAt = result.layers.find(({ state }) => state === 'fail')?.layer ?? null;
     controller?.memory.tried.set(linkId, { at: this.scheduler.now(), stoppedAt });
     const back = stoppedAt === null ? await soundBack(request).catch(() => null) : null;
-    return { linkId, source: 'bench', at: Date.now(), rev: show.rev, ...result, back };
+    return { linkId, source: 'bench', at: Date.now(), rev: show.rev, basis, ...result, back };
   }
 
   /** Until switches know their ways, and units that ask for an address have one. */
@@ -149,15 +166,26 @@ export class Site {
     return undefined;
   }
 
+  /** What the plan has keyed into controllers follows from the whole of it: worked out once. */
+  private linkFacts(): links.LinkFacts {
+    const { show } = this.plan;
+    return (this.known ??= links.linkFacts(show, addressing.addressingFacts(show), () => ({ change: undefined })));
+  }
+
   private build(): void {
     const { show } = this.plan;
     this.wiring = new Wiring(this.scheduler, this.random);
+    const isProgram = (device: core.Device) => core.typeOf(show, device)?.form === 'program';
     // computers before the programs that run on them
-    const devices = core.rowsOf(show, 'devices').sort((a, b) => Number(a.runsOn !== null) - Number(b.runsOn !== null));
+    const devices = core
+      .rowsOf(show, 'devices')
+      .sort((a, b) => Number(isProgram(a)) - Number(isProgram(b)) || (a.id < b.id ? -1 : 1));
     for (const device of devices) this.addStandin(show, device);
     this.wiring.plugIn(core.rowsOf(show, 'cables'), (id) => this.standins.get(id));
     this.setVlans();
-    for (const standin of this.standins.values()) if (standin.memory.powered) this.start(standin);
+    // a computer starts its programs itself
+    for (const standin of this.standins.values())
+      if (standin.memory.powered && !(standin.computer && isUp(standin.computer))) this.start(standin);
   }
 
   private setVlans(): void {
@@ -182,7 +210,7 @@ export class Site {
     // a computer that is off keeps its adapters awake, to be woken over the network
     const sleeps = core.isComputer(type);
     const isPowered = () => (memory.powered || sleeps) && memory.fault === undefined;
-    const mac = macOf(show, device.id, type.adapters[0]?.key ?? 'bridge', 0);
+    const mac = core.macOf(show, device.id, type.adapters[0]?.key ?? 'bridge', 0);
     const bridge = type.forwards ? new Switch(this.scheduler, isPowered, type.managed ? mac : undefined) : undefined;
     const standin: Standin = {
       device,
@@ -225,12 +253,12 @@ export class Site {
   private addAdapters(standin: Standin, isPowered: () => boolean): void {
     const { host, type, device, bridge } = standin;
     for (const [at, { key }] of type.adapters.entries()) {
-      const mac = macOf(this.plan.show, device.id, key, at);
+      const mac = core.macOf(this.plan.show, device.id, key, at);
       this.byMac.set(mac, standin);
       host.addAdapter(key, mac, [], isPowered);
       if (!bridge) this.wiring.addAdapter(standin, key, isPowered);
     }
-    this.wiring.addBridge(standin);
+    this.wiring.addBridge(standin, isPowered);
   }
 
   /** Power comes: the link lamps light at once, the unit itself is ready after its time. */
@@ -284,14 +312,15 @@ export class Site {
       const tagged = takesTags(this.plan.show, device.id, adapter.key);
       adapter.addresses = settings.flatMap((setting) => ownAddress(setting, tagged));
       host.announce(adapter);
-      const method = settings.map((setting) => setting.method).find((wanted) => wanted !== 'static');
-      if (!method) continue;
+      const asks = settings.find((setting) => setting.method !== 'static');
+      if (!asks || asks.method === 'static') continue;
+      const { method, ip: remembered } = asks;
       const client = new DhcpClient(host, adapter, device.name);
       clients.push(client);
       this.scheduler.after(settlesMs, () => {
-        if (clients.includes(client)) client.start(method);
+        if (clients.includes(client)) client.start(method, remembered);
       });
-      this.settledAt = Math.max(this.settledAt, this.scheduler.now() + 4 * settlesMs);
+      this.settledAt = Math.max(this.settledAt, this.scheduler.now() + settlesMs + asksForMs);
     }
   }
 

@@ -5,7 +5,8 @@ import { hasLink } from './wiring.ts';
 const nativeVlan = 1;
 
 interface Behind {
-  readonly vlans: ReadonlySet<number>;
+  /** Null stands for networks without a number. */
+  readonly vlans: ReadonlySet<number | null>;
   /** A single adapter, which may own tagged interfaces; anything behind a plain switch or in a chain may not. */
   readonly isOneAdapter: boolean;
 }
@@ -15,7 +16,7 @@ interface Behind {
  * VLAN of whatever hangs on a socket otherwise, VLAN 1 where nothing is planned. By `device socket`.
  */
 export function membershipsOf(show: Show): Map<string, Membership> {
-  const all = vlansOf(core.rowsOf(show, 'networks'));
+  const all = [...vlansOf(core.rowsOf(show, 'networks'))].filter((vlan) => vlan !== null);
   const members = new Map<string, Membership>();
   for (const cable of linked(show))
     for (const [device, socket, far, farSocket] of [
@@ -24,14 +25,14 @@ export function membershipsOf(show: Show): Map<string, Membership> {
     ] as const) {
       if (!typeOf(show, device)?.managed) continue;
       const key = `${device} ${socket}`;
-      if (typeOf(show, far)?.managed) members.set(key, { mode: 'trunk', vlans: [...all] });
+      if (typeOf(show, far)?.managed) members.set(key, { mode: 'trunk', vlans: all });
       else members.set(key, memberFor(vlansBehind(show, far, farSocket)));
     }
   return members;
 }
 
 function memberFor({ vlans, isOneAdapter }: Behind): Membership {
-  const sorted = [...vlans].sort((a, b) => a - b);
+  const sorted = [...vlans].filter((vlan) => vlan !== null).sort((a, b) => a - b);
   if (carriesTags({ vlans, isOneAdapter })) return { mode: 'trunk', vlans: sorted };
   return { mode: 'access', vlan: sorted[0] ?? nativeVlan };
 }
@@ -63,18 +64,20 @@ export function takesTags(show: Show, deviceId: string, adapter: string): boolea
 
 /** The VLANs of all that is reached through a socket without passing a managed switch. */
 function vlansBehind(show: Show, deviceId: string, socket: string): Behind {
-  const vlans = new Set<number>();
+  const vlans = new Set<number | null>();
   const seen = new Set<string>();
   const open = [{ deviceId, socket }];
   for (const at of open) {
     const type = typeOf(show, at.deviceId);
     if (!type || type.managed) continue;
     const adapter = type.forwards ? null : adapterOf(show, at.deviceId, at.socket);
+    // a socket for setting up or for pictures leads to no network
+    if (!type.forwards && adapter === null) continue;
     if (seen.has(`${at.deviceId} ${adapter}`)) continue;
     seen.add(`${at.deviceId} ${adapter}`);
     for (const vlan of ownVlans(show, at.deviceId, adapter)) vlans.add(vlan);
     // a switch passes on to all its sockets, a chained unit to the others of the same adapter
-    if (type.forwards || adapter !== null) open.push(...farEnds(show, at.deviceId, adapter));
+    open.push(...farEnds(show, at.deviceId, adapter));
   }
   const first = typeOf(show, deviceId);
   const isOneAdapter = isHost(first) && farEnds(show, deviceId, adapterOf(show, deviceId, socket)).length < 2;
@@ -96,8 +99,8 @@ const farEnds = (show: Show, deviceId: string, adapter: string | null): { device
     ),
   );
 
-/** The VLANs of a unit's networks: of one adapter, or of all for `null`. A network without a number adds none. */
-function ownVlans(show: Show, deviceId: string, adapter: string | null): Set<number> {
+/** The VLANs of a unit's networks: of one adapter, or of all for `null`. */
+function ownVlans(show: Show, deviceId: string, adapter: string | null): Set<number | null> {
   const own = new Set(
     core
       .rowsOf(show, 'interfaces')
@@ -110,8 +113,7 @@ function ownVlans(show: Show, deviceId: string, adapter: string | null): Set<num
   return vlansOf(networks);
 }
 
-const vlansOf = (networks: readonly core.Network[]): Set<number> =>
-  new Set(networks.map(({ vlan }) => vlan).filter((vlan) => vlan !== null));
+const vlansOf = (networks: readonly core.Network[]): Set<number | null> => new Set(networks.map(({ vlan }) => vlan));
 
 /** Whoever sets a switch looks at the sockets whose lamps are lit. */
 const linked = (show: Show): core.Cable[] => core.rowsOf(show, 'cables').filter(hasLink);

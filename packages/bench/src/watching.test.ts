@@ -51,6 +51,8 @@ describe('why a unit is not found', () => {
     const alone = new Map<core.FaultKind, core.LookingKey>();
     const mend = async () => {
       for (const { id } of (await bench.state()).faults.toReversed()) await bench.act({ act: 'clear_fault', id });
+      // what was still under way when it was mended has arrived
+      await new Promise<void>((done) => void bench.site().scheduler.after(200, done));
     };
     for (const kind of kinds) {
       await bench.act({ act: 'set_fault', kind, deviceId: 'desk' });

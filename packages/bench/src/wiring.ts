@@ -29,11 +29,27 @@ export class Wiring {
     this.random = random;
   }
 
-  /** Sockets of a switch are its bridge; its own adapter sits on it as well. */
-  addBridge({ device, type, bridge, host }: Standin): void {
+  /** Sockets of a switch are its bridge; its own adapter sits on it as well, and has a link when a socket has one. */
+  addBridge({ device, type, bridge, host }: Standin, isPowered: () => boolean): void {
     if (!bridge) return;
-    for (const { key } of type.sockets) this.sockets.set(`${device.id} ${key}`, bridge.addPort(key));
-    for (const { key, port } of host.adapters) this.join(port, bridge.addPort(`own ${key}`, false));
+    const outer = type.sockets.map(({ key }) => {
+      const port = bridge.addPort(key);
+      this.sockets.set(`${device.id} ${key}`, port);
+      return port;
+    });
+    const hasLink = () => isPowered() && outer.some(({ cable }) => cable?.hasCarrier());
+    for (const { key, port } of host.adapters)
+      this.join(port, Object.assign(bridge.addPort(`own ${key}`, false), { isPowered: hasLink }));
+  }
+
+  /** Ends what bridges do by themselves, before a new plan replaces them. */
+  end(): void {
+    for (const bridge of this.inside.values()) bridge.end();
+  }
+
+  /** Ends every storm at once, as when the loop is pulled out. */
+  calm(): void {
+    for (const bridge of this.inside.values()) bridge.calm();
   }
 
   /**

@@ -11,10 +11,10 @@ import {
 import { cablingWords, findCabling } from './cabling/index.ts';
 import { sortFindings, type Finding, type Words } from './findings/index.ts';
 import {
+  basisOf,
   depthOf,
   findLinks,
   forecastAll,
-  lastTouched,
   linkFacts,
   linkWords,
   type Depth,
@@ -43,7 +43,6 @@ export function analyse(show: Show, seen: Seen, now: number): Analysis {
   const facts = linkFacts(show, addressing, placement);
   const soundings = forecastAll(show, facts);
   const found = matchFound(show, addressing, seen.found);
-  const touched = lastTouched(show);
   return {
     showId: show.id,
     rev: show.rev,
@@ -51,7 +50,12 @@ export function analyse(show: Show, seen: Seen, now: number): Analysis {
     addressing,
     found,
     soundings: new Map(soundings.map((sounding) => [sounding.link.id, sounding])),
-    depths: new Map(soundings.map((item) => [item.link.id, depthOf(item, seen.soundings[item.link.id], touched)])),
+    depths: new Map(
+      soundings.map((item) => [
+        item.link.id,
+        depthOf(item, seen.soundings[item.link.id], () => basisOf(show, facts, item.link)),
+      ]),
+    ),
     findings: sortFindings([
       ...findRig(show),
       ...findAddressing(show, addressing, placement),

@@ -36,8 +36,9 @@ export class Cable {
   /** When the last frame of each direction is out of its sender. */
   private readonly freeAt: [number, number] = [0, 0];
   way: Way;
-  /** Pulled out at one end. */
-  cut = false;
+  /** How often its link came up or went down by a plug: whoever learnt something of it has to learn anew. */
+  links = 0;
+  private isCut = false;
 
   constructor(ends: readonly [Port, Port], way: Way, scheduler: Scheduler, random: () => number) {
     this.ends = [...ends];
@@ -47,9 +48,20 @@ export class Cable {
     for (const end of ends) end.cable = this;
   }
 
+  /** Pulled out at one end. */
+  get cut(): boolean {
+    return this.isCut;
+  }
+
+  set cut(cut: boolean) {
+    this.isCut = cut;
+    this.links += 1;
+  }
+
   /** Takes one plug out, and leaves its port without a cable. */
   unplug(at: 0 | 1): Port {
     const port = this.ends[at];
+    this.links += 1;
     if (port.cable === this) port.cable = undefined;
     return port;
   }

@@ -1,5 +1,5 @@
 import { readDhcpMessage, writeDhcp, type DhcpMessage } from '@deep-patch/codecs';
-import type { Adapter, Host } from './host.ts';
+import type { Adapter, Datagram, Host } from './host.ts';
 import { selfAssign } from './self-assign.ts';
 
 const [serverPort, clientPort] = [67, 68];
@@ -29,17 +29,19 @@ export class DhcpClient {
   }
 
   /** `self` asks nobody and takes one of its own at once. */
-  start(method: 'dhcp' | 'self'): void {
+  start(method: 'dhcp' | 'self', remembered: number | null = null): void {
     this.running += 1;
     if (method === 'self') {
       const run = this.running;
-      void selfAssign(this.host, this.adapter, () => this.running === run).then(this.onChange);
+      void selfAssign(this.host, this.adapter, () => this.running === run, remembered).then(this.onChange);
       return;
     }
-    this.host.listen(clientPort, ({ bytes }) => {
+    const take = ({ bytes }: Datagram): void => {
       const message = readDhcpMessage(new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength));
       if (message?.clientMac === this.adapter.mac && message.transaction === this.transaction) this.hear?.(message);
-    });
+    };
+    // one client of the system serves every adapter
+    if (!this.host.listen(clientPort, take)) this.host.tapInto(clientPort, take);
     void this.work(this.running);
   }
 
@@ -58,7 +60,7 @@ export class DhcpClient {
         await this.wait(((lease.leaseSeconds ?? 600) * 1000) / 2);
         continue;
       }
-      if (this.adapter.addresses.length === 0) {
+      if (!this.adapter.addresses.some(({ leased }) => leased)) {
         await selfAssign(this.host, this.adapter, () => this.running === run);
         this.onChange();
       }
@@ -110,9 +112,10 @@ export class DhcpClient {
 
   private take({ yourIp, mask, router }: DhcpMessage): void {
     const prefix = mask === undefined ? 24 : Math.clz32(~mask >>> 0);
-    const known = this.adapter.addresses[0];
+    const known = this.adapter.addresses.find(({ leased }) => leased);
     if (known?.ip === yourIp && known.prefix === prefix) return;
-    this.adapter.addresses = [{ ip: yourIp, prefix, gateway: router ?? null, tag: null }];
+    const fixed = this.adapter.addresses.filter(({ leased }) => !leased);
+    this.adapter.addresses = [...fixed, { ip: yourIp, prefix, gateway: router ?? null, tag: null, leased: true }];
     this.host.announce(this.adapter);
     this.onChange();
   }

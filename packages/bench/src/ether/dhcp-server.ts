@@ -1,7 +1,9 @@
 import { readDhcpMessage, writeDhcp, type DhcpMessage } from '@deep-patch/codecs';
 import type { Adapter, Host } from './host.ts';
+import type { OwnAddress } from './ways.ts';
 
 export interface Pool {
+  readonly id: string;
   readonly network: number;
   readonly prefix: number;
   readonly from: number;
@@ -11,7 +13,15 @@ export interface Pool {
   readonly reserved: ReadonlyMap<string, number>;
 }
 
+/** An address of the router, and the pool of its network. */
+interface Place {
+  readonly own: OwnAddress;
+  readonly pool: Pool;
+}
+
 const leaseSeconds = 600;
+const mostTries = 16;
+const asksForMs = 50;
 const [serverPort, clientPort] = [67, 68];
 
 /**
@@ -32,30 +42,60 @@ export class DhcpServer {
 
   start(): void {
     this.leases.clear();
-    this.host.listen(serverPort, ({ bytes, adapter }) => {
+    this.host.listen(serverPort, ({ bytes, adapter, tag }) => {
       const message = readDhcpMessage(new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength));
-      if (message && adapter && this.active) this.answer(message, adapter);
+      if (message && adapter && this.active) void this.answer(message, adapter, tag);
     });
   }
 
-  private answer(message: DhcpMessage, adapter: Adapter): void {
-    const own = adapter.addresses.find((address) => this.poolOf(address.ip) !== undefined);
-    const pool = own && this.poolOf(own.ip);
-    if (!own || !pool) return;
-    const wanted = message.requestedIp ?? message.clientIp;
-    if (message.type === 'request' && message.serverIp !== undefined && message.serverIp !== own.ip) return;
-    if (message.type === 'discover') {
-      const ip = this.pick(message.clientMac, pool);
-      if (ip !== undefined) this.say(adapter, message, 'offer', { ip, pool, own: own.ip });
-    } else if (message.type === 'request') {
-      const ip = this.pick(message.clientMac, pool);
-      // somebody who asks for what is another's by now has to start anew
-      this.say(adapter, message, ip !== undefined && ip === wanted ? 'ack' : 'nak', { ip: ip ?? 0, pool, own: own.ip });
-    } else if (message.type === 'release') this.leases.delete(message.clientMac);
+  /** It serves the networks in which it has a fixed address, each on the VLAN of that address. */
+  private async answer(message: DhcpMessage, adapter: Adapter, tag: number | null): Promise<void> {
+    const places = adapter.addresses.flatMap((own) => {
+      const pool = own.tag === tag && !own.leased ? this.poolOf(own.ip) : undefined;
+      return pool ? [{ own, pool }] : [];
+    });
+    if (message.type === 'discover') await this.offer(message, adapter, places);
+    else if (message.type === 'request') this.confirm(message, adapter, places);
+    else if (message.type === 'release') this.leases.delete(message.clientMac);
   }
 
+  /** From the first network that has room. */
+  private async offer(message: DhcpMessage, adapter: Adapter, places: readonly Place[]): Promise<void> {
+    for (const { own, pool } of places) {
+      const ip = await this.pickFree(adapter, message.clientMac, pool);
+      if (ip === undefined) continue;
+      this.say(adapter, message, 'offer', { ip, pool, own });
+      return;
+    }
+  }
+
+  private confirm(message: DhcpMessage, adapter: Adapter, places: readonly Place[]): void {
+    const wanted = message.requestedIp ?? message.clientIp;
+    const addressed = places.filter(({ own }) => message.serverIp === undefined || message.serverIp === own.ip);
+    const known = addressed.find(({ pool }) => this.pick(message.clientMac, pool) === wanted) ?? addressed[0];
+    if (!known) return;
+    const ip = this.pick(message.clientMac, known.pool);
+    // somebody who asks for what is another's by now has to start anew
+    this.say(adapter, message, ip !== undefined && ip === wanted ? 'ack' : 'nak', { ip: ip ?? 0, ...known });
+  }
+
+  /** Of networks that overlap, the narrowest. */
   private poolOf(ip: number): Pool | undefined {
-    return this.pools.find(({ network, prefix }) => (ip ^ network) >>> (32 - prefix) === 0);
+    return this.pools
+      .filter(({ network, prefix }) => (ip ^ network) >>> (32 - prefix) === 0)
+      .sort((a, b) => b.prefix - a.prefix || (a.id < b.id ? -1 : 1))[0];
+  }
+
+  /** Before it offers an address for the first time it asks whether anybody has it (RFC 2131 section 3.1). */
+  private async pickFree(adapter: Adapter, mac: string, pool: Pool): Promise<number | undefined> {
+    for (let tries = 0; tries < mostTries; tries += 1) {
+      const before = pool.reserved.has(mac) || this.leases.has(mac);
+      const ip = this.pick(mac, pool);
+      if (ip === undefined || before || !(await this.host.isTaken(adapter, ip, asksForMs))) return ip;
+      this.leases.delete(mac);
+      this.leases.set(`taken ${ip}`, ip);
+    }
+    return undefined;
   }
 
   private pick(mac: string, { from, to, reserved }: Pool): number | undefined {
@@ -74,7 +114,7 @@ export class DhcpServer {
     adapter: Adapter,
     { transaction, clientMac }: DhcpMessage,
     type: 'offer' | 'ack' | 'nak',
-    { ip, pool, own }: { ip: number; pool: Pool; own: number },
+    { ip, pool, own }: { ip: number; pool: Pool; own: OwnAddress },
   ): void {
     const lease =
       type === 'nak'
@@ -85,7 +125,7 @@ export class DhcpServer {
             ...(pool.gateway === null ? {} : { router: pool.gateway }),
           };
     const yourIp = type === 'nak' ? 0 : ip;
-    const bytes = writeDhcp({ type, transaction, clientMac, clientIp: 0, yourIp, serverIp: own, ...lease });
-    this.host.broadcast(adapter, { from: serverPort, to: clientPort }, bytes);
+    const bytes = writeDhcp({ type, transaction, clientMac, clientIp: 0, yourIp, serverIp: own.ip, ...lease });
+    this.host.broadcast(adapter, { from: serverPort, to: clientPort }, bytes, own);
   }
 }

@@ -1,7 +1,8 @@
 import { everybody, groupMac, type Arp, type Frame, type Ip, type Tcp, type Udp } from '@deep-patch/codecs';
 import type { Port } from './cable.ts';
 import { Echoes } from './echoes.ts';
-import { broadcastOf, everyHost, isGroup, isLoopback, wayTo, type Adapter, type Way } from './ways.ts';
+import { floods } from './switch.ts';
+import { broadcastOf, everyHost, isGroup, isLoopback, wayTo, type Adapter, type OwnAddress, type Way } from './ways.ts';
 import type { Scheduler } from './scheduler.ts';
 import { TcpStack } from './tcp.ts';
 
@@ -11,6 +12,8 @@ export interface Datagram {
   readonly destination: number;
   readonly bytes: Uint8Array;
   readonly adapter: Adapter | undefined;
+  /** The VLAN tag that it came with. */
+  readonly tag: number | null;
 }
 
 /** What arrives from outside and may be kept out. */
@@ -24,10 +27,13 @@ export type Resolution = { readonly macs: readonly string[] } | 'no_address' | '
 
 const arpWaitMs = 400;
 const announceAgainMs = 2000;
+const defendsEveryMs = 10_000;
 const loopback = 0x7f000001;
 const mostHops = 64;
 /** A neighbour table that is full starts anew. */
 const mostNeighbours = 4096;
+/** How long a firewall lets answers to a datagram in. */
+const answersForMs = 60_000;
 
 /** One machine on the simulated network: adapters with several addresses, ARP, ICMP echo, UDP, groups and TCP. */
 export class Host {
@@ -51,14 +57,24 @@ export class Host {
   private readonly asking = new Map<number, { macs: Set<string>; done: (() => void)[] }>();
   private readonly claims = new Map<number, () => void>();
   private readonly echoes: Echoes;
-  private readonly refusals = new Map<number, () => void>();
+  /** Who wants to know that a port is closed, by address and port. */
+  private readonly refusals = new Map<string, () => void>();
   private readonly pins = new Map<number, string>();
+  private readonly bound = new Map<string, string>();
+  /** Where datagrams went lately, by own port and far end: a firewall that keeps state lets their answers in. */
+  private readonly defended = new Map<number, number>();
+  private readonly conversations = new Map<string, number>();
+  /** Told of every packet that is for this machine, as a tap at its socket would be. */
+  onTake: ((packet: Ip) => void) | undefined;
   readonly scheduler: Scheduler;
 
   constructor(scheduler: Scheduler) {
     this.scheduler = scheduler;
     this.echoes = new Echoes(scheduler);
-    this.tcp = new TcpStack(scheduler, (to, segment) => void this.sendIp(to, segment));
+    this.tcp = new TcpStack(scheduler, (to, segment, from) => void this.sendIp(to, segment, mostHops, from), {
+      sourceFor: (to) => (this.owns(to) ? to : this.adapterFor(to)?.own.ip),
+      refuses: (port, destination) => this.isBoundElsewhere('tcp', port, destination),
+    });
   }
 
   addAdapter(key: string, mac: string, addresses: Adapter['addresses'], isPowered: () => boolean): Port {
@@ -80,6 +96,9 @@ export class Host {
       this.refusals,
       this.pins,
       this.conflicts,
+      this.conversations,
+      this.bound,
+      this.defended,
     ])
       map.clear();
   }
@@ -109,6 +128,20 @@ export class Host {
     return isLoopback(ip) || this.adapters.some(({ addresses }) => addresses.some((address) => address.ip === ip));
   }
 
+  /** Lets a port hear what is sent to an address of one adapter only, as a socket that is bound to it does. */
+  bind(transport: 'udp' | 'tcp', port: number, adapterKey: string): void {
+    this.bound.set(`${transport} ${port}`, adapterKey);
+  }
+
+  private isBoundElsewhere(transport: 'udp' | 'tcp', port: number, destination: number): boolean {
+    const key = this.bound.get(`${transport} ${port}`);
+    if (key === undefined || destination === everyHost || isGroup(destination) || this.isBroadcast(destination))
+      return false;
+    return !this.adapters.some(
+      (adapter) => adapter.key === key && adapter.addresses.some(({ ip }) => ip === destination),
+    );
+  }
+
   /** Opens a UDP port; false when another service has it. */
   listen(port: number, receive: (datagram: Datagram) => void): boolean {
     if (this.udp.has(port)) return false;
@@ -118,6 +151,7 @@ export class Host {
 
   close(port: number): void {
     this.udp.delete(port);
+    this.bound.delete(`udp ${port}`);
   }
 
   /** Hears what a port hears beside whoever has it open already, as sockets that share a group's port do. */
@@ -152,24 +186,37 @@ export class Host {
       jack(ports, bytes);
       return;
     }
-    if (onRefused) this.refusals.set(ports.to, onRefused);
+    if (onRefused) this.refusals.set(`${to} ${ports.to}`, onRefused);
+    this.remember(ports.from, to, ports.to);
     const payload = { kind: 'udp', sourcePort: ports.from, destinationPort: ports.to, bytes } as const;
     if (isGroup(to)) for (const adapter of this.adapters) this.sendToAll(adapter, to, payload);
-    else if (to === everyHost || this.isBroadcast(to)) {
-      for (const adapter of this.adapters)
-        if (to === everyHost || adapter.addresses.some((own) => broadcastOf(own) === to))
-          this.sendToAll(adapter, to, payload);
+    else if (to === everyHost || (this.isBroadcast(to) && !this.owns(to))) {
+      for (const adapter of this.adapters) this.sendToAll(adapter, to, payload);
     } else await this.sendIp(to, payload);
+  }
+
+  private remember(own: number, to: number, port: number): void {
+    if (this.conversations.size >= mostNeighbours) this.conversations.clear();
+    this.conversations.set(`${own} ${to} ${port}`, this.scheduler.now() + answersForMs);
   }
 
   /** Takes a datagram that came through a jack as if it had come over the network. */
   takeFromOutside(source: number, ports: { from: number; to: number }, bytes: Uint8Array): void {
-    this.udp.get(ports.to)?.({ source, sourcePort: ports.from, destination: loopback, bytes, adapter: undefined });
+    this.udp.get(ports.to)?.({
+      source,
+      sourcePort: ports.from,
+      destination: loopback,
+      bytes,
+      adapter: undefined,
+      tag: null,
+    });
   }
 
-  /** Sends to everybody through one adapter without owning an address yet, as a DHCP client has to. */
-  broadcast(adapter: Adapter, ports: { from: number; to: number }, bytes: Uint8Array): void {
-    this.sendToAll(adapter, everyHost, { kind: 'udp', sourcePort: ports.from, destinationPort: ports.to, bytes });
+  /** Sends to everybody through one adapter, from one of its addresses or without one, as a DHCP client has to. */
+  broadcast(adapter: Adapter, ports: { from: number; to: number }, bytes: Uint8Array, own?: OwnAddress): void {
+    const payload = { kind: 'udp', sourcePort: ports.from, destinationPort: ports.to, bytes } as const;
+    const body: Ip = { kind: 'ip', source: own?.ip ?? 0, destination: everyHost, ttl: mostHops, payload };
+    this.send(adapter, { to: everybody, from: adapter.mac, vlan: own?.tag ?? null, body });
   }
 
   /** Asks who owns an address and collects every answer: two of them are a clash. */
@@ -179,6 +226,12 @@ export class Host {
     if (!way) return this.hasOwnFor(ip) ? 'no_route' : 'no_address';
     const macs = await this.ask(way, true);
     return macs.length > 0 ? { macs } : 'silent';
+  }
+
+  /** Everybody else who answers for an address where one adapter sits. */
+  whoHas(adapter: Adapter, ip: number): Promise<string[]> {
+    const own = adapter.addresses.find((address) => address.ip === ip) ?? adapter.addresses[0];
+    return own ? this.ask({ adapter, own, next: ip }, true) : Promise.resolve([]);
   }
 
   /** Asks through one adapter whether anybody has an address, without claiming one (RFC 5227 section 2.1.1). */
@@ -244,16 +297,22 @@ export class Host {
     this.send(way.adapter, { to: mac, from: way.adapter.mac, vlan: way.own.tag, body });
   }
 
+  /** From each address to whose subnet it goes: a group and everybody are in all of them. */
   private sendToAll(adapter: Adapter, to: number, payload: Udp): void {
-    const froms = adapter.addresses.length > 0 ? adapter.addresses : [{ ip: 0, tag: null }];
+    const everywhere = isGroup(to) || to === everyHost;
+    const froms = adapter.addresses.filter((own) => everywhere || broadcastOf(own) === to);
     const mac = isGroup(to) ? groupMac(to) : everybody;
-    for (const { ip, tag } of isGroup(to) ? froms : froms.slice(0, 1))
+    for (const { ip, tag } of froms.length > 0 || !everywhere ? froms : [{ ip: 0, tag: null }])
       this.send(adapter, {
         to: mac,
         from: adapter.mac,
         vlan: tag,
         body: { kind: 'ip', source: ip, destination: to, ttl: isGroup(to) ? 255 : mostHops, payload },
       });
+    // the sender is one of everybody
+    const heardHere: Ip = { kind: 'ip', source: froms[0]?.ip ?? loopback, destination: to, ttl: mostHops, payload };
+    if (!isGroup(to) && froms.length > 0 && adapter.port.cable?.hasCarrier())
+      this.scheduler.after(0.01, () => this.receiveIp(heardHere, undefined));
   }
 
   private send(adapter: Adapter, frame: Frame): void {
@@ -290,25 +349,42 @@ export class Host {
     const { to, from, vlan, body } = frame;
     if (to !== everybody && to !== adapter.mac && ![...this.groups.values()].includes(to)) return;
     if (vlan !== null && !adapter.addresses.some(({ tag }) => tag === vlan)) return;
+    if (floods.has(body)) return;
     if (body.kind === 'arp') this.receiveArp(adapter, body, vlan);
-    else if (body.kind === 'ip') this.receiveFromCable(adapter, body);
+    else if (body.kind === 'ip') this.receiveFromCable(adapter, body, vlan);
     else if (body.kind === 'probe') {
       if (body.asks) this.send(adapter, { to: from, from: adapter.mac, vlan, body: { ...body, asks: false } });
       else this.echoes.settle(body.id);
     }
   }
 
-  private receiveFromCable(adapter: Adapter, packet: Ip): void {
+  private receiveFromCable(adapter: Adapter, packet: Ip, tag: number | null): void {
     const { destination, payload, ttl, source } = packet;
     const forAll = destination === everyHost || isGroup(destination) || this.isBroadcast(destination);
-    if (forAll || this.owns(destination)) this.receiveIp(packet, adapter);
+    if (forAll || this.owns(destination)) this.receiveIp(packet, adapter, tag);
     else if (this.routes && ttl > 1) void this.sendIp(destination, payload, ttl - 1, source);
   }
 
+  /** Says once in a while whose an address is, so that others do not keep a wrong answer (RFC 5227 section 2.4). */
+  private defend(adapter: Adapter, { ip, tag }: OwnAddress): void {
+    const now = this.scheduler.now();
+    if (now - (this.defended.get(ip) ?? -Infinity) < defendsEveryMs) return;
+    this.defended.set(ip, now);
+    this.sendArp(adapter, { asks: true, senderIp: ip, targetIp: ip }, tag);
+  }
+
   private receiveArp(adapter: Adapter, arp: Arp, vlan: number | null): void {
-    const own = adapter.addresses.find(({ ip }) => ip === arp.targetIp);
+    // an address belongs to the VLAN of its tagged interface only
+    const own = adapter.addresses.find(({ ip, tag }) => ip === arp.targetIp && tag === vlan);
     this.claims.get(arp.senderIp)?.();
-    if (adapter.addresses.some(({ ip }) => ip === arp.senderIp)) this.conflicts.set(arp.senderIp, arp.senderMac);
+    // two who probe for one address at once are a conflict as well (RFC 5227 section 2.1.1)
+    const isOurs = this.adapters.some(({ mac }) => mac === arp.senderMac);
+    if (arp.asks && arp.senderIp === 0 && !isOurs) this.claims.get(arp.targetIp)?.();
+    const claimed = adapter.addresses.find(({ ip, tag }) => ip === arp.senderIp && tag === vlan);
+    if (claimed && arp.senderMac !== adapter.mac) {
+      this.conflicts.set(arp.senderIp, arp.senderMac);
+      this.defend(adapter, claimed);
+    }
     if (arp.asks) {
       if (this.cache.has(arp.senderIp)) this.cache.set(arp.senderIp, arp.senderMac);
       if (!own) return;
@@ -323,39 +399,50 @@ export class Host {
     for (const done of open?.done ?? []) done();
   }
 
-  private receiveIp({ source, destination, payload }: Ip, adapter: Adapter | undefined): void {
+  private receiveIp(packet: Ip, adapter: Adapter | undefined, tag: number | null = null): void {
+    const { source, destination, payload } = packet;
+    // a tap at the socket sees what a firewall behind it keeps out
+    this.onTake?.(packet);
     // answers to what was asked from here come in whatever the firewall says, as on real ones
-    if (adapter && !this.expects(payload) && !this.admits(inboundOf(payload))) return;
-    if (payload.kind === 'udp') this.receiveUdp({ source, destination, adapter }, payload);
-    else if (payload.kind === 'tcp') this.tcp.receive(source, payload);
-    else if (payload.type === 'echo') void this.sendIp(source, { ...payload, type: 'echo-reply' });
+    if (adapter && !this.expects(source, payload) && !this.admits(inboundOf(payload))) return;
+    const called = this.owns(destination) ? destination : undefined;
+    if (payload.kind === 'udp') this.receiveUdp({ source, destination, adapter, tag }, payload);
+    // streams and echoes are for one machine, never for everybody (RFC 1122 sections 3.2.2.6 and 4.2.3.10)
+    else if (called === undefined && (payload.kind === 'tcp' || payload.type === 'echo')) return;
+    else if (payload.kind === 'tcp') this.tcp.receive(source, payload, destination);
+    // the answer comes from the address that was called (RFC 1122 section 3.2.2.6)
+    else if (payload.type === 'echo') void this.sendIp(source, { ...payload, type: 'echo-reply' }, mostHops, called);
     else if (payload.type === 'echo-reply') this.echoes.settle(payload.id);
     else if (payload.type === 'port-unreachable') {
-      this.refusals.get(payload.destinationPort)?.();
-      this.refusals.delete(payload.destinationPort);
+      const key = `${payload.destination} ${payload.destinationPort}`;
+      this.refusals.get(key)?.();
+      this.refusals.delete(key);
     }
   }
 
-  private expects(payload: Ip['payload']): boolean {
+  private expects(source: number, payload: Ip['payload']): boolean {
     if (payload.kind === 'tcp') return !payload.flags.includes('syn') || payload.flags.includes('ack');
+    if (payload.kind === 'udp') {
+      const until = this.conversations.get(`${payload.destinationPort} ${source} ${payload.sourcePort}`);
+      return until !== undefined && this.scheduler.now() < until;
+    }
     return payload.kind === 'icmp' && payload.type !== 'echo';
   }
 
   private receiveUdp(
-    { source, destination, adapter }: Pick<Datagram, 'source' | 'destination' | 'adapter'>,
+    { source, destination, adapter, tag }: Pick<Datagram, 'source' | 'destination' | 'adapter' | 'tag'>,
     { sourcePort, destinationPort, bytes }: Udp,
   ): void {
     const receive = this.udp.get(destinationPort);
-    if (receive) receive({ source, sourcePort, destination, bytes, adapter });
+    if (receive && !this.isBoundElsewhere('udp', destinationPort, destination))
+      receive({ source, sourcePort, destination, bytes, adapter, tag });
     else if (this.owns(destination))
-      void this.sendIp(source, {
-        kind: 'icmp',
-        type: 'port-unreachable',
+      void this.sendIp(
         source,
+        { kind: 'icmp', type: 'port-unreachable', source, destination, sourcePort, destinationPort },
+        mostHops,
         destination,
-        sourcePort,
-        destinationPort,
-      });
+      );
   }
 }
 

@@ -131,6 +131,7 @@ describe('loops', () => {
 
 describe('addresses', () => {
   const pool = {
+    id: 'net',
     network: 0x0a000000,
     prefix: 24,
     from: ip(100),
@@ -153,7 +154,7 @@ describe('addresses', () => {
     }
     await wait(6000);
     expect([reserved, first, second].map(({ adapter }) => adapter.addresses[0])).toEqual(
-      [50, 100, 101].map((last) => ({ ip: ip(last), prefix: 24, gateway: ip(1), tag: null })),
+      [50, 100, 101].map((last) => ({ ip: ip(last), prefix: 24, gateway: ip(1), tag: null, leased: true })),
     );
     // who gets none gives itself one (RFC 3927)
     expect((third.adapter.addresses[0]?.ip ?? 0) >>> 16).toBe(0xa9fe);
@@ -169,8 +170,8 @@ describe('addresses', () => {
     const ask = async (...units: (typeof a)[]) => {
       router.host.close(67);
       server.start();
+      for (const { adapter } of units) adapter.addresses = [];
       for (const { host: own, adapter } of units) {
-        adapter.addresses = [];
         own.close(68);
         new DhcpClient(own, adapter, 'unit').start('dhcp');
         await wait(300);

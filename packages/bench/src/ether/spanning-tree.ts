@@ -7,6 +7,8 @@ const forgetsAfterMs = 3 * helloMs;
 /** A port stays shut until its neighbours had time to speak: no loop even for a moment. */
 const listensMs = 60;
 const hopCost = 4;
+/** Changes are passed on so often at most: where frames run in circles, news of them would as well. */
+const tellsEveryMs = 200;
 
 type Role = 'root' | 'designated' | 'alternate';
 
@@ -28,6 +30,8 @@ export class SpanningTree {
   private root: string;
   private cost = 0;
   private cancel: (() => void) | undefined;
+  private mayTellAt = 0;
+  private cancelTelling: (() => void) | undefined;
   private readonly scheduler: Scheduler;
   private readonly bridge: string;
   private readonly isPowered: () => boolean;
@@ -60,7 +64,8 @@ export class SpanningTree {
 
   stop(): void {
     this.cancel?.();
-    this.cancel = undefined;
+    this.cancelTelling?.();
+    this.cancel = this.cancelTelling = undefined;
   }
 
   forwards(port: SwitchPort): boolean {
@@ -68,6 +73,10 @@ export class SpanningTree {
     const state = this.ports.get(port);
     if (state) this.heedCarrier(state);
     return !state || (state.role !== 'alternate' && this.scheduler.now() >= state.opensAt);
+  }
+
+  isShut(port: SwitchPort): boolean {
+    return this.active && this.ports.get(port)?.role === 'alternate';
   }
 
   /** Sockets that it shuts because another way leads there. */
@@ -85,7 +94,7 @@ export class SpanningTree {
     const replaces = !known || isSame(known, bpdu) || compare(bpdu, known) <= 0;
     if (replaces) state.heard = { bpdu, at: this.scheduler.now() };
     if (!known || !replaces || compare(bpdu, known) !== 0) this.decide();
-    if (bpdu.change && state.role !== 'alternate') {
+    if (bpdu.change && bpdu.bridge !== this.bridge && state.role !== 'alternate') {
       this.onChange();
       this.tellChange(port);
     }
@@ -120,8 +129,20 @@ export class SpanningTree {
 
   /** Passed on along the tree, away from where it came from (IEEE 802.1w section 17.19.43). */
   private tellChange(from?: SwitchPort): void {
+    const now = this.scheduler.now();
+    if (now < this.mayTellAt) {
+      // what comes too early is told later, to everybody
+      if (!this.cancelTelling) this.cancelTelling = this.scheduler.after(this.mayTellAt - now, () => this.tellLater());
+      return;
+    }
+    this.mayTellAt = now + tellsEveryMs;
     for (const { port, role } of this.ports.values())
       if (port !== from && role !== 'alternate' && port.cable) this.send(port, true);
+  }
+
+  private tellLater(): void {
+    this.cancelTelling = undefined;
+    this.tellChange();
   }
 
   private speak(): void {

@@ -7,6 +7,8 @@ const agesAfterMs = 300_000;
 /** In a tree a switch floods each frame once; one that comes by so often runs in circles. */
 const mostPasses = 6;
 const stormMs = 2000;
+/** So long before a storm would end, a frame is sent to see whether it still runs in circles. */
+const looksBeforeMs = 100;
 /** As many places as a small switch remembers. */
 const mostLearnt = 8192;
 const nativeVlan = 1;
@@ -24,16 +26,20 @@ export interface SwitchPort extends Port {
  * A bridge that learns which MAC address sits behind which socket and floods what it does not know (IEEE 802.1D
  * section 7). Learnt places age out after five minutes. A managed one also honours VLANs and runs spanning tree; a
  * plain one passes tags and bridge messages on like anything else. Where frames run in circles it lights all lamps
- * and passes nothing for a while, as a flooded network does.
+ * and passes nothing, as a flooded network does, and so does every switch of that broadcast domain: until the circle
+ * is broken.
  */
 export class Switch {
   readonly ports = new Map<string, SwitchPort>();
   readonly tree: SpanningTree | undefined;
   /** By socket; a managed switch puts sockets without an entry into VLAN 1. Set by whoever configures it. */
   membership = new Map<string, Membership>();
-  private readonly learnt = new Map<string, { readonly port: Port; readonly at: number }>();
+  private readonly learnt = new Map<string, Place>();
   private readonly passes = new WeakMap<Frame['body'], number>();
-  private stormUntil = 0;
+  /** By VLAN, or by tag where a switch passes tags on without knowing them. */
+  private readonly stormUntil = new Map<number | null, number>();
+  private readonly looking = new Set<number | null>();
+  private ended = false;
   private readonly scheduler: Scheduler;
   private readonly isPowered: () => boolean;
   private readonly managed: boolean;
@@ -59,46 +65,113 @@ export class Switch {
     return port;
   }
 
+  /** Takes sockets away that somebody added. */
+  drop(...keys: readonly string[]): void {
+    for (const key of keys) {
+      this.ports.delete(key);
+      this.membership.delete(key);
+    }
+  }
+
   isStorming(): boolean {
-    return this.scheduler.now() < this.stormUntil;
+    return [...this.stormUntil.values()].some((until) => this.scheduler.now() < until);
   }
 
   /** Ends a storm at once, as when the loop is pulled out. */
   calm(): void {
-    this.stormUntil = 0;
+    this.stormUntil.clear();
     this.learnt.clear();
   }
 
+  /** Ends everything that it would still do by itself. */
+  end(): void {
+    this.ended = true;
+    this.tree?.stop();
+  }
+
   private take(from: SwitchPort, frame: Frame): void {
-    if (this.tree?.active && frame.to === bridgeGroup) {
+    if (this.tree?.active && frame.to === bridgeGroup && !floods.has(frame.body)) {
       if (frame.body.kind === 'bpdu') this.tree.hear(from, frame.body);
       return;
     }
-    if (this.isStorming() || !this.forwards(from)) return;
+    const isFlood = floods.has(frame.body);
+    // a socket that is not open yet is flooded all the same; one that is shut keeps the storm out
+    if (!this.forwards(from) && !(isFlood && !this.tree?.isShut(from))) return;
     const vlan = this.managed ? this.vlanIn(from, frame) : null;
     if (vlan === undefined) return;
-    this.forward(from, frame, vlan);
+    if (isFlood) this.flooded(from, frame, vlan);
+    else if (!this.stormsIn(vlan ?? frame.vlan) || circling.has(frame.body) || frame.to === bridgeGroup)
+      this.forward(from, frame, vlan);
+    else this.pushBack(from, frame, vlan);
+  }
+
+  /** A flooded switch fills every cable all the time: whoever talks to it is flooded as well. */
+  private pushBack(from: SwitchPort, frame: Frame, vlan: number | null): void {
+    const flood = { ...frame, to: everybody, body: { ...frame.body } };
+    floods.add(flood.body);
+    this.passes.set(flood.body, 1);
+    this.emit(from, flood, vlan);
+  }
+
+  private stormsIn(vlan: number | null): boolean {
+    return this.scheduler.now() < (this.stormUntil.get(vlan) ?? 0);
   }
 
   private forward(from: SwitchPort, frame: Frame, vlan: number | null): void {
     if (this.learnt.size >= mostLearnt) this.learnt.clear();
-    this.learnt.set(`${vlan} ${frame.from}`, { port: from, at: this.scheduler.now() });
-    const known = isGroup(frame.to) ? undefined : this.learnt.get(`${vlan} ${frame.to}`);
-    if (known && this.scheduler.now() - known.at < agesAfterMs) {
-      if (known.port !== from) this.emit(known.port as SwitchPort, frame, vlan);
+    this.learnt.set(`${vlan} ${frame.from}`, { port: from, link: from.cable?.links, at: this.scheduler.now() });
+    const known = isGroup(frame.to) ? undefined : this.placeOf(`${vlan} ${frame.to}`);
+    if (known) {
+      if (known.port !== from) this.emit(known.port, frame, vlan);
       return;
     }
-    if (this.circles(frame)) return;
+    if (this.circles(frame, vlan)) return;
     for (const port of this.ports.values()) if (port !== from) this.emit(port, frame, vlan);
   }
 
+  /** A socket whose link went down forgets what was behind it. */
+  private placeOf(key: string): Place | undefined {
+    const place = this.learnt.get(key);
+    const holds =
+      place &&
+      this.scheduler.now() - place.at < agesAfterMs &&
+      place.port.cable &&
+      place.port.cable.links === place.link;
+    if (place && !holds) this.learnt.delete(key);
+    return holds ? place : undefined;
+  }
+
   /** Notices a frame that keeps coming back, and contains the storm: it would fill every cable at once. */
-  private circles({ body }: Frame): boolean {
-    const passes = (this.passes.get(body) ?? 0) + 1;
-    this.passes.set(body, passes);
+  private circles(frame: Frame, vlan: number | null): boolean {
+    const passes = (this.passes.get(frame.body) ?? 0) + 1;
+    this.passes.set(frame.body, passes);
     if (passes <= mostPasses) return false;
-    this.stormUntil = this.scheduler.now() + stormMs;
+    const flood = { ...frame, body: { ...frame.body } };
+    floods.add(flood.body);
+    this.flooded(undefined, flood, vlan);
+    this.lookAgain(frame, vlan);
     return true;
+  }
+
+  /** Whatever is flooded passes nothing else, and floods what hangs on it. */
+  private flooded(from: SwitchPort | undefined, frame: Frame, vlan: number | null): void {
+    if (this.passes.has(frame.body)) return;
+    this.passes.set(frame.body, 1);
+    this.stormUntil.set(vlan ?? frame.vlan, this.scheduler.now() + stormMs);
+    for (const port of this.ports.values()) if (port !== from) this.emit(port, frame, vlan);
+  }
+
+  private lookAgain(frame: Frame, vlan: number | null): void {
+    const tag = vlan ?? frame.vlan;
+    if (this.looking.has(tag)) return;
+    this.looking.add(tag);
+    this.scheduler.after(stormMs - looksBeforeMs, () => {
+      this.looking.delete(tag);
+      if (this.ended || !this.isPowered() || !this.stormsIn(tag)) return;
+      const again = { ...frame, body: { ...frame.body } };
+      circling.add(again.body);
+      for (const port of this.ports.values()) this.emit(port, again, vlan);
+    });
   }
 
   private emit(port: SwitchPort, frame: Frame, vlan: number | null): void {
@@ -129,5 +202,16 @@ export class Switch {
     return member.vlans.includes(vlan) ? vlan : undefined;
   }
 }
+
+/** Where a MAC address was seen, on which of the link's lives, and when. */
+interface Place {
+  readonly port: SwitchPort;
+  readonly link: number | undefined;
+  readonly at: number;
+}
+
+/** Frames that stand for a storm, of which a host makes nothing, and frames that look whether it goes on. */
+export const floods = new WeakSet<Frame['body']>();
+const circling = new WeakSet<Frame['body']>();
 
 const isGroup = (mac: string): boolean => mac === everybody || (parseInt(mac.slice(0, 2), 16) & 1) === 1;

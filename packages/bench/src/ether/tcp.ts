@@ -8,7 +8,15 @@ const mostRepeats = 6;
 const lingersMs = 2000;
 const none = new Uint8Array();
 
-type Send = (to: number, segment: Tcp) => void;
+type Send = (to: number, segment: Tcp, from: number | undefined) => void;
+
+/** What the stack asks its machine. */
+interface Machine {
+  /** The address that a connection to somebody leaves from: it keeps it whatever way its packets take later. */
+  readonly sourceFor: (to: number) => number | undefined;
+  /** Does a listener not hear what is sent to this address? */
+  readonly refuses: (port: number, destination: number) => boolean;
+}
 
 /**
  * Byte streams over the simulated network (RFC 9293 without congestion control and with one fixed window): connect,
@@ -20,10 +28,12 @@ export class TcpStack {
   private nextPort = 49_152;
   private readonly scheduler: Scheduler;
   private readonly send: Send;
+  private readonly machine: Machine;
 
-  constructor(scheduler: Scheduler, send: Send) {
+  constructor(scheduler: Scheduler, send: Send, machine: Machine) {
     this.scheduler = scheduler;
     this.send = send;
+    this.machine = machine;
   }
 
   listen(port: number, accept: (stream: Stream) => void): boolean {
@@ -40,24 +50,24 @@ export class TcpStack {
   connect(to: number, port: number): Promise<Stream | 'refused' | 'silent'> {
     const own = (this.nextPort = this.nextPort >= 65_535 ? 49_152 : this.nextPort + 1);
     return new Promise((done) => {
-      const stream = this.makeStream(to, own, port);
+      const stream = this.makeStream({ to, from: this.machine.sourceFor(to) }, own, port);
       stream.onOutcome = (outcome) => done(outcome === 'open' ? stream : outcome);
       stream.open();
     });
   }
 
-  receive(source: number, segment: Tcp): void {
+  receive(source: number, segment: Tcp, destination: number): void {
     const known = this.streams.get(keyOf(source, segment.destinationPort, segment.sourcePort));
     if (known) {
       known.receive(segment);
       return;
     }
     const accept = this.listeners.get(segment.destinationPort);
-    if (isOnly(segment, 'syn') && accept) {
-      const stream = this.makeStream(source, segment.destinationPort, segment.sourcePort);
+    if (isOnly(segment, 'syn') && accept && !this.machine.refuses(segment.destinationPort, destination)) {
+      const stream = this.makeStream({ to: source, from: destination }, segment.destinationPort, segment.sourcePort);
       stream.accept(segment.seq);
       accept(stream);
-    } else if (!segment.flags.includes('rst')) this.refuse(source, segment);
+    } else if (!segment.flags.includes('rst')) this.refuse({ to: source, from: destination }, segment);
   }
 
   /** Ends every stream at once, as a power cut does. */
@@ -68,29 +78,36 @@ export class TcpStack {
   }
 
   /** RFC 9293 section 3.10.7.1: a reset that the far end accepts. */
-  private refuse(source: number, { sourcePort, destinationPort, seq, ack, flags, bytes }: Tcp): void {
+  private refuse({ to, from }: Ends, { sourcePort, destinationPort, seq, ack, flags, bytes }: Tcp): void {
     const answers = flags.includes('ack')
       ? { flags: ['rst'] as const, seq: ack, ack: 0 }
       : { flags: ['rst', 'ack'] as const, seq: 0, ack: (seq + bytes.length + (flags.includes('syn') ? 1 : 0)) >>> 0 };
-    this.send(source, {
+    const segment = {
       kind: 'tcp',
       sourcePort: destinationPort,
       destinationPort: sourcePort,
       ...answers,
       bytes: none,
-    });
+    } as const;
+    this.send(to, segment, from);
   }
 
-  private makeStream(to: number, own: number, far: number): Stream {
+  private makeStream({ to, from }: Ends, own: number, far: number): Stream {
     const key = keyOf(to, own, far);
     const stream = new Stream(this.scheduler, own * 65_536 + far, (part) =>
-      this.send(to, { kind: 'tcp', sourcePort: own, destinationPort: far, ...part }),
+      this.send(to, { kind: 'tcp', sourcePort: own, destinationPort: far, ...part }, from),
     );
     // what comes late is still answered, so that the far end stops repeating itself
     stream.once('close', () => this.scheduler.after(lingersMs, () => this.streams.delete(key)));
     this.streams.set(key, stream);
     return stream;
   }
+}
+
+/** The far address of a connection and the own one. */
+interface Ends {
+  readonly to: number;
+  readonly from: number | undefined;
 }
 
 const keyOf = (far: number, ownPort: number, farPort: number): string => `${far} ${ownPort} ${farPort}`;

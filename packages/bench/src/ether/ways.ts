@@ -6,6 +6,8 @@ export interface OwnAddress {
   readonly prefix: number;
   readonly gateway: number | null;
   readonly tag: number | null;
+  /** A server lent it, or the host gave it to itself. */
+  readonly leased?: true;
 }
 
 export interface Adapter {
@@ -32,18 +34,28 @@ export const broadcastOf = ({ ip, prefix }: OwnAddress): number =>
   prefix >= 31 ? everyHost : (ip | (2 ** (32 - prefix) - 1)) >>> 0;
 
 /**
- * Which adapter and next hop lead to an address: directly where an own subnet has it, else through a gateway in an own
- * subnet (RFC 1122 section 3.3.1). A way with carrier goes before one without. `pinned` allows one adapter only.
+ * Which adapter and next hop lead to an address: the own subnet with the longest prefix that has it, else a gateway in
+ * an own subnet (RFC 1122 section 3.3.1, RFC 1812 section 5.2.4.3). A way with carrier goes before any without, since
+ * systems drop the routes of a dead adapter. `pinned` allows one adapter only.
  */
 export function wayTo(adapters: readonly Adapter[], ip: number, pinned: string | undefined): Way | undefined {
-  const own = adapters
-    .filter(({ key }) => pinned === undefined || key === pinned)
-    .flatMap((adapter) => adapter.addresses.map((address) => ({ adapter, own: address })));
-  const direct = own.filter((way) => inSubnet(ip, way.own)).map((way) => ({ ...way, next: ip }));
-  const ways = direct.length > 0 || isGroup(ip) ? direct : own.flatMap(throughGateway);
+  if (ip === everyHost) return undefined;
+  const all = adapters.flatMap((adapter) => adapter.addresses.map((address) => ({ adapter, own: address })));
+  const own = all.filter(({ adapter: { key } }) => pinned === undefined || key === pinned);
+  const isOwn = (gateway: number) => all.some((one) => one.own.ip === gateway);
+  const direct = own
+    .filter((way) => inSubnet(ip, way.own))
+    .map((way) => ({ ...way, next: ip }))
+    .sort((a, b) => b.own.prefix - a.own.prefix);
+  const ways = isGroup(ip) ? direct : [...direct, ...own.flatMap((way) => throughGateway(way, isOwn))];
   return ways.find(({ adapter }) => adapter.port.cable?.hasCarrier()) ?? ways[0];
 }
 
-function throughGateway({ adapter, own }: { adapter: Adapter; own: OwnAddress }): Way[] {
-  return own.gateway !== null && inSubnet(own.gateway, own) ? [{ adapter, own, next: own.gateway }] : [];
+/** Nobody is a gateway to himself. */
+function throughGateway(
+  { adapter, own }: { adapter: Adapter; own: OwnAddress },
+  isOwn: (gateway: number) => boolean,
+): Way[] {
+  const { gateway } = own;
+  return gateway !== null && inSubnet(gateway, own) && !isOwn(gateway) ? [{ adapter, own, next: gateway }] : [];
 }

@@ -3,7 +3,7 @@ import type { show } from '@deep-patch/core';
 import type { ServiceSetting } from '../setup.ts';
 import { fitInAddress, matchCommand } from './match-command.ts';
 import { MidiSession, type Participant } from './midi-session.ts';
-import { act, dotted, filled, guarded, isUp, type Standin } from './standin.ts';
+import { act, count, dotted, filled, guarded, isUp, noteOpening, type Standin } from './standin.ts';
 
 /** Opens the network MIDI session of a stand-in: it obeys messages of its dictionary and shows time code that comes in. */
 export function openMidi(standin: Standin, service: ServiceSetting, type: show.ServiceType): void {
@@ -16,11 +16,13 @@ export function openMidi(standin: Standin, service: ServiceSetting, type: show.S
         if (isUp(standin)) takeIn({ standin, session, type, clock }, message, from);
       }),
   );
+  session.onJoin = () => count(standin, type.key, 'heard');
   session.onMalformed = (from, fault) =>
     standin.report({ from: dotted(from), protocol: 'MIDI', text: `malformed: ${fault}`, ok: false });
   standin.sessions.set(service.key, session);
   standin.closers.push(() => session.close());
-  if (!session.open()) standin.crowdedOut.add(service.key);
+  const { receivePort } = service;
+  noteOpening(standin, service.key, session.open() && [receivePort, receivePort + 1].map((port) => ['udp', port]));
 }
 
 interface Ear {
@@ -31,18 +33,18 @@ interface Ear {
 }
 
 function takeIn({ standin, session, type, clock }: Ear, message: MidiMessage, from: Participant): void {
-  standin.memory.heard += 1;
+  count(standin, type.key, 'heard');
   if (message[0] === 0xf1 || message[0] === 0xf0) {
     const time = clock.push(message);
     if (time) standin.memory.face.set('time code', timeWords(time));
     return;
   }
-  const match = matchCommand(type.commands, midiWords(message), undefined, ' ');
+  const match = matchCommand(type.commands, midiWords(message), { between: ' ' });
   if (!match || match.rest.length > 0 || !fitInAddress(match)) {
     standin.report({ from: from.name, protocol: 'MIDI', text: `${midiWords(message)} means nothing here`, ok: false });
     return;
   }
-  if (!act(standin, match.command, match.values)) return;
+  if (!act(standin, type.key, match.command, match.values)) return;
   const { reply } = match.command;
   const answer = reply && midiFromWords(filled(reply.address, match.values));
   if (answer) session.send([answer], from);

@@ -36,12 +36,16 @@ export class MidiSession {
   private readonly name: string;
   private readonly port: number;
   private readonly onMessage: OnMessage;
+  /** Who was let in at the control port, with the token of the invitation. */
+  private readonly invited = new Map<number, number>();
   private seq = 0;
   private token = 1;
   private readonly waiting = new Map<number, (packet: Invitation) => void>();
   /** Milliseconds that the last clock exchange took. */
   latencyMs: number | undefined;
   onMalformed: (from: number, fault: string) => void = () => undefined;
+  /** Told when somebody came in by an invitation. */
+  onJoin: () => void = () => undefined;
 
   constructor(host: Host, { name, port, ssrc }: { name: string; port: number; ssrc: number }, onMessage: OnMessage) {
     this.host = host;
@@ -133,17 +137,25 @@ export class MidiSession {
     const { source, sourcePort } = datagram;
     switch (packet.kind) {
       case 'invite':
+        if (this.invited.size >= mostParticipants * 4) this.invited.clear();
         if (this.participants.size >= mostParticipants && !this.participants.has(packet.ssrc)) {
           this.say(source, sourcePort, { ...packet, kind: 'refuse', ssrc: this.ssrc, name: this.name }, own);
           return;
         }
-        if (own === this.port + 1)
+        if (own === this.port) this.invited.set(packet.ssrc, packet.token);
+        else if (this.invited.get(packet.ssrc) !== packet.token) {
+          // the data port follows the control port, with the same token
+          this.say(source, sourcePort, { ...packet, kind: 'refuse', ssrc: this.ssrc, name: this.name }, own);
+          return;
+        } else {
+          this.onJoin();
           this.participants.set(packet.ssrc, {
             name: packet.name,
             ip: source,
             port: sourcePort - 1,
             ssrc: packet.ssrc,
           });
+        }
         this.say(source, sourcePort, { ...packet, kind: 'accept', ssrc: this.ssrc, name: this.name }, own);
         return;
       case 'accept':

@@ -10,9 +10,10 @@ const openers = { osc: openOsc, http: openWeb, text: openText, midi: openMidi } 
 /** Opens what a stand-in offers, as keyed into it; with its application closed it offers nothing. */
 export function openServices(standin: Standin): void {
   if (standin.memory.application === 'closed') return;
-  for (const service of settingsOf(standin).services) {
-    const type = standin.type.services.find(({ key }) => key === service.key);
-    if (type && service.enabled && hasIt(standin, type.lowestFirmware)) openers[type.protocol](standin, service, type);
+  const { services } = settingsOf(standin);
+  for (const type of standin.type.services) {
+    const service = services.find(({ key }) => key === type.key);
+    if (service?.enabled && hasIt(standin, type.lowestFirmware)) openers[type.protocol](standin, service, type);
   }
   offerNames(standin);
 }

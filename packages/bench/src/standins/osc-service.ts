@@ -12,7 +12,18 @@ import {
 import type { show } from '@deep-patch/core';
 import type { ServiceSetting } from '../setup.ts';
 import { fitInAddress, fitsArgument, matchCommand } from './match-command.ts';
-import { act, dotted, filled, guarded, isUp, undotted, type OscDoor, type Standin } from './standin.ts';
+import {
+  act,
+  count,
+  dotted,
+  filled,
+  guarded,
+  isUp,
+  noteOpening,
+  undotted,
+  type OscDoor,
+  type Standin,
+} from './standin.ts';
 
 /**
  * Opens the OSC input of a stand-in. Over UDP it answers where its own menu says, or to the sender if it has no such
@@ -22,7 +33,7 @@ export function openOsc(standin: Standin, service: ServiceSetting, type: show.Se
   const door: OscDoor = (read, from, answer) => guarded(standin, () => takeIn(standin, type, read, from, answer));
   standin.oscDoors.set(service.key, door);
   const opened = type.transport === 'tcp' ? overStreams(standin, service, door) : overDatagrams(standin, service, door);
-  if (!opened) standin.crowdedOut.add(service.key);
+  noteOpening(standin, service.key, opened && [[type.transport, service.receivePort]]);
 }
 
 function overDatagrams({ host, ...standin }: Standin, service: ServiceSetting, door: OscDoor): boolean {
@@ -59,7 +70,7 @@ function takeIn(
   from: string,
   answer: (reply: OscPacket) => void,
 ): void {
-  standin.memory.heard += 1;
+  count(standin, type.key, 'heard');
   if (!read.ok) {
     standin.report({ from, protocol: 'OSC', text: `malformed at byte ${read.at}: ${read.fault}`, ok: false });
     return;
@@ -78,17 +89,20 @@ const messagesOf = (packet: OscPacket): OscMessage[] =>
 /** Does the command, or drops a message that is not in the dictionary, as real units do: without a word. */
 function obey(standin: Standin, type: show.ServiceType, message: OscMessage): OscMessage | 'unknown' | 'silent' {
   const match = matchCommand(type.commands, message.address);
-  if (!match || match.rest.length !== message.args.length) return 'unknown';
+  if (!match || isNoAddress.test(message.address) || match.rest.length !== message.args.length) return 'unknown';
   const values = match.values;
   for (const [at, argument] of match.rest.entries()) {
     const value = plainValue(message.args[at]);
-    if (!fitsArgument(argument, value) || !tagFits(argument.type, message.args[at])) return 'unknown';
+    if (!fitsArgument(argument, value, Math.fround) || !tagFits(argument.type, message.args[at])) return 'unknown';
     values.set(argument.name, String(value));
   }
   if (!fitInAddress(match)) return 'unknown';
-  if (!act(standin, match.command, values)) return 'unknown';
+  if (!act(standin, type.key, match.command, values)) return 'unknown';
   return commandReply(match.command, values) ?? 'silent';
 }
+
+/** Characters of patterns, and others that no address of a method holds (OSC 1.0). */
+const isNoAddress = /[#*,?[\]{}]|[^!-~]/;
 
 /** What a unit says once it did a command; undefined where it says nothing. */
 export function commandReply({ reply }: show.Command, values: ReadonlyMap<string, string>): OscMessage | undefined {

@@ -23,24 +23,27 @@ const faceOf = (made: Site, id: string) =>
   Object.fromEntries(made.states().find(({ deviceId }) => deviceId === id)?.face ?? []);
 
 describe('commands of the dictionary', () => {
-  const commands = core
-    .rowsOf(demoShow(), 'types')
-    .flatMap(({ services }) =>
-      services.flatMap(({ protocol, commands: own }) =>
-        own.map((command) => ({ command, between: protocol === 'osc' || protocol === 'http' ? '/' : ' ' })),
-      ),
-    );
+  const commands = core.rowsOf(demoShow(), 'types').flatMap(({ services }) =>
+    services.flatMap(({ protocol, commands: own }) =>
+      own.map((command) => ({
+        command,
+        between: protocol === 'osc' || protocol === 'http' ? ('/' as const) : (' ' as const),
+      })),
+    ),
+  );
+
+  const reading = ({ method }: core.Command) => (method === undefined ? {} : { method });
 
   test('every command is found by its own address with the parts filled in, and by no other', () => {
     for (const { command, between } of commands) {
       const address = command.address.replace(/\{\w+\}/g, '7');
-      expect([command.address, matchCommand([command], address, command.method, between)?.command.key]).toEqual([
+      expect([
         command.address,
-        command.key,
-      ]);
+        matchCommand([command], address, { ...reading(command), between })?.command.key,
+      ]).toEqual([command.address, command.key]);
       for (const wrong of [`${address}${between}more`, address.slice(0, -2), '', between, address.toUpperCase()])
-        expect([wrong, matchCommand([command], wrong, command.method, between)]).toEqual([wrong, undefined]);
-      if (command.method) expect(matchCommand([command], address, 'DELETE')).toBeUndefined();
+        expect([wrong, matchCommand([command], wrong, { ...reading(command), between })]).toEqual([wrong, undefined]);
+      if (command.method) expect(matchCommand([command], address, { method: 'DELETE' })).toBeUndefined();
     }
     expect(commands.length).toBeGreaterThan(10);
   });

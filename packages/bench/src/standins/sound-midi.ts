@@ -4,10 +4,10 @@ import { ssrcOf } from './midi-service.ts';
 import {
   addressOf,
   bad,
-  faceWords,
   good,
   later,
   mark,
+  markUnseen,
   pair,
   replyWaitMs,
   rounded,
@@ -18,43 +18,52 @@ import {
   type Talk,
 } from './sound-steps.ts';
 
-const firstOwnPort = 50_004;
+/** Pairs of ports that a controller tries for a session of its own. */
+const ownPorts = [50_004, 50_006, 50_008, 50_010];
 
 /** Joins the target's session, sends the link's message and waits for the one that comes back. */
 export async function soundMidi(
   { link }: SoundRequest,
-  { controller, target, port, command, ip }: Talk,
+  { controller, port, command, ip }: Talk,
   seen: SeenLayers,
 ): Promise<number | null> {
   const { host, device } = controller;
   const { scheduler } = host;
   let answer: string | undefined;
-  const session = new MidiSession(
-    host,
-    { name: device.name, port: firstOwnPort, ssrc: ssrcOf(device.id, link.id) },
-    (message) => (answer ??= midiWords(message)),
-  );
-  if (!session.open()) return mark(seen, 'port', bad('refused', { port: `${port} (${firstOwnPort} is in use here)` }));
+  const session = ownPorts
+    .map(
+      (own) =>
+        new MidiSession(
+          host,
+          { name: device.name, port: own, ssrc: ssrcOf(device.id, link.id) },
+          (message) => (answer ??= midiWords(message)),
+        ),
+    )
+    .find((one) => one.open());
+  if (!session) return mark(seen, 'port', bad('refused', { port: `${port} (${ownPorts[0]} is in use here)` }));
   try {
     const joined = await session.invite(ip, link.port);
-    if (joined === 'refused' || joined === 'silent') return mark(seen, 'port', bad('refused', { port }));
+    if (joined === 'refused') return mark(seen, 'port', bad('refused', { port }));
+    if (joined === 'silent') {
+      markUnseen(seen, ['port']);
+      return mark(seen, 'service', bad('silent'));
+    }
     mark(seen, 'port', good('open', { port }));
     pair(seen, 'service', good('runs'), 'access', good('let_in'));
     if (link.command === null) return mark(seen, 'message', later('none'));
-    const sent = addressOf(command, link);
+    const sent = addressOf(command, link, 'midi');
     const message = midiFromWords(sent);
     if (!message) return mark(seen, 'message', bad('refused', { sent }));
-    const [heardBefore, actedBefore] = [target.memory.heard, target.memory.lastAt];
     const start = scheduler.now();
     session.send([message], joined);
     const expects = command?.reply != null;
-    await until(scheduler, replyWaitMs, () => answer !== undefined || (!expects && target.memory.heard > heardBefore));
+    await until(scheduler, replyWaitMs, () => answer !== undefined);
     const ms = rounded(scheduler.now() - start);
-    if (target.memory.lastAt === actedBefore) return mark(seen, 'message', bad('refused', { sent }));
-    mark(seen, 'message', good('acted', { did: faceWords(target) }));
-    if (!expects) return mark(seen, 'reply', good('not_expected'));
-    if (answer === undefined) return mark(seen, 'reply', bad('missing', { port: link.port + 1 }));
-    mark(seen, 'reply', good('came', { ms }));
+    if (answer === undefined) {
+      markUnseen(seen, ['message']);
+      return mark(seen, 'reply', expects ? bad('missing', { port: link.port + 1 }) : good('not_expected'));
+    }
+    pair(seen, 'message', good('answered', { text: answer }), 'reply', good('came', { ms }));
     showReply(controller, answer);
     return ms;
   } finally {

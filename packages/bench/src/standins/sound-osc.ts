@@ -1,11 +1,11 @@
-import { readOsc, SlipReader, writeOsc, writeSlip } from '@deep-patch/codecs';
+import { readOsc, SlipReader, writeOsc, writeSlip, type Frame } from '@deep-patch/codecs';
 import {
   addressOf,
   bad,
-  faceWords,
   good,
   later,
   mark,
+  markUnseen,
   oscArgs,
   pair,
   replyWaitMs,
@@ -17,89 +17,130 @@ import {
   type Talk,
 } from './sound-steps.ts';
 
-/** Sends the link's OSC message and listens where the controller listens. */
+/** A program that names no port of its own sends from one of these, and hears on it (RFC 6335 section 6). */
+const ownPort = 49_151;
+
+/** Sends the link's OSC message, listens where the controller listens, and watches what leaves the target. */
 export async function exchangeOsc(
-  request: SoundRequest,
-  { controller, target, service, port, command, ip }: Talk,
+  { link }: SoundRequest,
+  { controller, target, port, command, ip }: Talk,
   seen: SeenLayers,
 ): Promise<number | null> {
-  const { link } = request;
-  const scheduler = controller.host.scheduler;
-  const message = { address: link.command === null ? '/' : addressOf(command, link), args: oscArgs(command, link) };
-  const [heardBefore, actedBefore] = [target.memory.heard, target.memory.lastAt];
+  const { host } = controller;
+  const { scheduler } = host;
+  const message = {
+    address: link.command === null ? '/' : addressOf(command, link, 'osc'),
+    args: oscArgs(command, link),
+  };
   let refused = false;
   let replied: { readonly at: number; readonly text: string } | undefined;
-  const own = link.replyPort ?? 0;
-  const ear =
-    own > 0 &&
-    controller.host.listen(own, ({ bytes }) => {
-      const read = readOsc(bytes);
-      if (read.ok && 'address' in read.packet) replied ??= { at: scheduler.now(), text: read.packet.address };
-    });
+  const own = link.replyPort ?? ownPort;
+  const ear = host.listen(own, ({ bytes }) => {
+    const read = readOsc(bytes);
+    if (read.ok && 'address' in read.packet) replied ??= { at: scheduler.now(), text: read.packet.address };
+  });
+  let answeredTo: string | undefined;
+  const stopWatching = watchAnswers(target, own, (to) => (answeredTo ??= to));
   const start = scheduler.now();
-  // an own source port per sounding: a reply to the sender comes back to where the controller listens
-  await controller.host.sendUdp(ip, { from: own || 49_151, to: link.port }, writeOsc(message), () => (refused = true));
+  await host.sendUdp(ip, { from: own, to: link.port }, writeOsc(message), () => (refused = true));
   const expects = command?.reply != null;
-  await until(
-    scheduler,
-    replyWaitMs,
-    () => refused || replied !== undefined || (!expects && target.memory.heard > heardBefore),
+  await until(scheduler, expects ? replyWaitMs : refusalWaitMs, () => refused || (expects && replied !== undefined));
+  if (ear) host.close(own);
+  stopWatching();
+  if (refused) return mark(seen, 'port', bad('refused', { port }));
+  if (link.command === null) {
+    markUnseen(seen, ['port', 'service', 'access']);
+    return mark(seen, 'message', later('none'));
+  }
+  if (replied) {
+    mark(seen, 'port', good('open', { port }));
+    pair(seen, 'service', good('runs'), 'access', good('let_in'));
+    mark(seen, 'message', good('answered', { text: replied.text }));
+    const ms = rounded(replied.at - start);
+    mark(seen, 'reply', good('came', { ms }));
+    showReply(controller, replied.text);
+    return ms;
+  }
+  if (!expects) {
+    markUnseen(seen, ['port', 'service', 'access', 'message']);
+    return mark(seen, 'reply', good('not_expected'));
+  }
+  if (answeredTo === undefined) markUnseen(seen, ['port', 'service', 'access', 'message']);
+  else {
+    pair(seen, 'port', good('open', { port }), 'service', good('runs'));
+    pair(seen, 'access', good('let_in'), 'message', good('answered', { text: `an answer to ${answeredTo}` }));
+  }
+  return mark(
+    seen,
+    'reply',
+    bad(answeredTo === undefined ? 'missing' : 'elsewhere', { port: own, to: answeredTo ?? '' }),
   );
-  if (ear) controller.host.close(own);
-  if (refused || service.receivePort !== link.port) return mark(seen, 'port', bad('refused', { port }));
-  mark(seen, 'port', good('open', { port }));
-  if (target.memory.heard === heardBefore) return mark(seen, 'service', bad('silent'));
-  pair(seen, 'service', good('runs'), 'access', good('let_in'));
-  if (link.command === null) return mark(seen, 'message', later('none'));
-  if (target.memory.lastAt === actedBefore) return mark(seen, 'message', bad('refused', { sent: message.address }));
-  mark(seen, 'message', good('acted', { did: faceWords(target) }));
-  if (!expects) return mark(seen, 'reply', good('not_expected'));
-  if (!replied) return mark(seen, 'reply', bad('missing', { port: own }));
-  const ms = rounded(replied.at - start);
-  mark(seen, 'reply', good('came', { ms }));
-  showReply(controller, replied.text);
-  return ms;
+}
+
+/** A closed port is told of within a round trip; longer than that nothing more comes. */
+const refusalWaitMs = 150;
+
+/** A tap at the target's socket: where does it send OSC to? */
+function watchAnswers({ host }: Talk['target'], own: number, tell: (to: string) => void): () => void {
+  const before = host.onSend;
+  const watch = (frame: Frame) => {
+    before?.(frame);
+    const { body } = frame;
+    // on one machine the question leaves there too
+    if (body.kind !== 'ip' || body.payload.kind !== 'udp' || body.payload.sourcePort === own) return;
+    const read = readOsc(body.payload.bytes);
+    if (read.ok)
+      tell(
+        `${[24, 16, 8, 0].map((shift) => (body.destination >>> shift) & 255).join('.')}:${body.payload.destinationPort}`,
+      );
+  };
+  host.onSend = watch;
+  return () => {
+    if (host.onSend === watch) host.onSend = before;
+  };
 }
 
 /** Over a stream: OSC packets framed by SLIP, or lines of text; the answer comes on the same connection. */
 export async function exchangeStream(
   { link }: SoundRequest,
-  { controller, target, port, command, ip }: Talk,
+  { controller, type, port, command, ip }: Talk,
   seen: SeenLayers,
-  protocol: string,
 ): Promise<number | null> {
   const { scheduler, tcp } = controller.host;
+  const isText = type.protocol === 'text';
   const stream = await tcp.connect(ip, link.port);
-  if (typeof stream === 'string') return mark(seen, 'port', bad('refused', { port }));
+  if (typeof stream === 'string') return mark(seen, 'port', bad(stream, { port }));
   mark(seen, 'port', good('open', { port }));
-  const [heardBefore, actedBefore] = [target.memory.heard, target.memory.lastAt];
   let answer: string | undefined;
   const reader = new SlipReader();
   stream.on('data', (chunk: Uint8Array) => {
-    if (protocol === 'text') answer ??= Buffer.from(chunk).toString('utf8').trim();
+    if (isText) answer ??= Buffer.from(chunk).toString('utf8').trim();
     else
       for (const packet of reader.push(chunk)) {
         const read = readOsc(packet);
         if (read.ok && 'address' in read.packet) answer ??= read.packet.address;
       }
   });
-  const sent = addressOf(command, link);
+  const sent = addressOf(command, link, type.protocol);
   const start = scheduler.now();
-  stream.write(
-    protocol === 'text' ? `${sent}\r\n` : writeSlip(writeOsc({ address: sent, args: oscArgs(command, link) })),
-  );
-  const expects = protocol === 'text' || command?.reply != null;
-  await until(scheduler, replyWaitMs, () => answer !== undefined || (!expects && target.memory.heard > heardBefore));
+  stream.write(isText ? `${sent}\r\n` : writeSlip(writeOsc({ address: sent, args: oscArgs(command, link) })));
+  const expects = isText || command?.reply != null;
+  await until(scheduler, replyWaitMs, () => answer !== undefined);
   const ms = rounded(scheduler.now() - start);
   stream.end();
-  if (target.memory.heard === heardBefore) return mark(seen, 'service', bad('silent'));
+  if (link.command === null) {
+    if (answer === undefined) markUnseen(seen, ['service', 'access']);
+    else pair(seen, 'service', good('runs'), 'access', good('let_in'));
+    return mark(seen, 'message', later('none'));
+  }
+  if (answer === undefined) {
+    if (isText) return mark(seen, 'service', bad('silent'));
+    markUnseen(seen, ['service', 'access', 'message']);
+    return mark(seen, 'reply', expects ? bad('missing', { port: link.port }) : good('not_expected'));
+  }
   pair(seen, 'service', good('runs'), 'access', good('let_in'));
-  if (link.command === null) return mark(seen, 'message', later('none'));
-  if (target.memory.lastAt === actedBefore) return mark(seen, 'message', bad('refused', { sent }));
-  mark(seen, 'message', good('acted', { did: faceWords(target) }));
-  if (!expects) return mark(seen, 'reply', good('not_expected'));
-  if (answer === undefined) return mark(seen, 'reply', bad('missing', { port: link.port }));
-  mark(seen, 'reply', good('came', { ms }));
+  if (isText && answer.startsWith('error')) return mark(seen, 'message', bad('refused', { sent }));
+  pair(seen, 'message', good('answered', { text: answer }), 'reply', good('came', { ms }));
   showReply(controller, answer);
   return ms;
 }

@@ -1,6 +1,5 @@
 import type { OscArg } from '@deep-patch/codecs';
-import type { show, Show } from '@deep-patch/core';
-import type { ServiceSetting } from '../setup.ts';
+import type { links, show, Show } from '@deep-patch/core';
 import { filled, type Standin } from './standin.ts';
 
 type Layer = show.MeasuredLayer;
@@ -11,6 +10,8 @@ export interface SoundRequest {
   readonly passwords: Readonly<Record<string, string>>;
   readonly controller: Standin | undefined;
   readonly target: Standin | undefined;
+  /** What stands in the controller's list, as the plan has it keyed in. */
+  readonly entry: Pick<links.Entry, 'ip' | 'from' | 'to'>;
 }
 
 export interface MeasuredLayers {
@@ -22,6 +23,8 @@ export const replyWaitMs = 700;
 export const good = (code: string, facts: Layer['facts'] = {}): Step => ({ state: 'pass', code, facts });
 export const bad = (code: string, facts: Layer['facts'] = {}): Step => ({ state: 'fail', code, facts });
 export const later = (code: string): Step => ({ state: 'waits', code, facts: {} });
+/** Nothing on the wire tells: the layer may have passed, and may not. */
+export const unseen = (code: string): Step => ({ state: 'unseen', code, facts: {} });
 
 export type SeenLayers = Map<show.LayerName, Step>;
 
@@ -29,6 +32,11 @@ export const mark = (seen: SeenLayers, layer: show.LayerName, step: Step): null 
   seen.set(layer, step);
   return null;
 };
+/** Layers of which the wire told nothing. */
+export function markUnseen(seen: SeenLayers, layers: readonly show.LayerName[], code = 'not_told'): void {
+  for (const layer of layers) mark(seen, layer, unseen(code));
+}
+
 export const pair = (seen: SeenLayers, one: show.LayerName, first: Step, two: show.LayerName, second: Step): null => {
   mark(seen, one, first);
   return mark(seen, two, second);
@@ -39,7 +47,7 @@ export interface Talk {
   readonly target: Standin;
   /** What the controller aims at. */
   readonly ip: number;
-  readonly service: ServiceSetting;
+  readonly type: show.ServiceType;
   readonly port: string;
   readonly command: show.Command | undefined;
 }
@@ -48,11 +56,29 @@ export function showReply({ type, memory }: Standin, text: string): void {
   if (type.face.some(({ parameter }) => parameter === 'last reply')) memory.face.set('last reply', text);
 }
 
-export function addressOf(command: show.Command | undefined, link: show.Link): string {
+/**
+ * The address of a command with its braces filled. In paths and lines of text a value is percent-encoded (RFC 3986
+ * section 2.1), so that a blank or a stroke in it never ends it and no line break passes.
+ */
+export function addressOf(command: show.Command | undefined, link: show.Link, protocol: Protocol): string {
   if (!command) return `/${link.command ?? ''}`;
-  const values = new Map(command.args.map(({ name }, at) => [name, String(link.args[at] ?? '')]));
-  return filled(command.address, values);
+  const isCoded = protocol === 'http' || protocol === 'text';
+  const written = (value: Arg) => (isCoded ? encodeURIComponent(String(value)) : String(value));
+  const values = new Map(
+    command.args.map(({ name }, at) => [name, at in link.args ? written(link.args[at] ?? '') : '']),
+  );
+  const address = filled(command.address, values);
+  if (protocol !== 'text' && protocol !== 'midi') return address;
+  const inside = new Set(command.args.filter(({ name }) => command.address.includes(`{${name}}`)));
+  const behind = link.args.flatMap((value, at) => {
+    const argument = command.args[at];
+    return argument && inside.has(argument) ? [] : [written(value)];
+  });
+  return [address, ...behind].join(' ');
 }
+
+type Protocol = show.ServiceType['protocol'];
+type Arg = show.Link['args'][number];
 
 const trailing = (command: show.Command, link: show.Link) =>
   command.args.flatMap((argument, at) =>
@@ -67,15 +93,20 @@ export function oscArgs(command: show.Command | undefined, link: show.Link): Osc
     if (typeof value === 'boolean') return [{ type: value ? 'T' : 'F' }];
     if (typeof value === 'string') return [{ type: 's', value }];
     if (value === undefined) return [];
-    return [{ type: argument?.type === 'f' ? 'f' : Number.isInteger(value) ? 'i' : 'f', value }];
+    if (argument?.type === 'f' || !Number.isInteger(value)) return [{ type: 'f', value }];
+    // what 32 bits do not hold travels in 64, and means something else to most units
+    return value >= -(2 ** 31) && value < 2 ** 31 ? [{ type: 'i', value }] : [{ type: 'd', value }];
   });
 }
 
 export const bodyOf = (command: show.Command | undefined, link: show.Link): Record<string, unknown> =>
-  command ? Object.fromEntries(trailing(command, link).map(({ argument, value }) => [argument.name, value])) : {};
+  command
+    ? Object.fromEntries([
+        ...trailing(command, link).map(({ argument, value }) => [argument.name, value] as const),
+        ...link.args.slice(command.args.length).map((value, at) => [`more ${at + 1}`, value] as const),
+      ])
+    : {};
 
-export const faceWords = ({ memory }: Standin): string =>
-  [...memory.face].map(([key, value]) => `${key} ${value}`).join(', ');
 export const rounded = (ms: number): number => Math.round(ms * 10) / 10;
 
 export async function until(

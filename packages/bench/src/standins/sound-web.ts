@@ -31,26 +31,27 @@ export async function exchangeWeb(
     ip,
     port: link.port,
     method: command?.method ?? 'GET',
-    path: addressOf(command, link),
+    path: addressOf(command, link, 'http'),
     body: bodyOf(command, link),
     login,
     agent: controller.device.name,
   });
   const ms = rounded(scheduler.now() - start);
-  if (outcome === 'refused' || outcome === 'silent') return mark(seen, 'port', bad('refused', { port }));
+  if (outcome === 'refused' || outcome === 'silent') return mark(seen, 'port', bad(outcome, { port }));
+  if (outcome === 'other_protocol') return pair(seen, 'port', good('open', { port }), 'service', bad('silent'));
   pair(seen, 'port', good('open', { port }), 'service', good('runs'));
   if (outcome.status === 401) return mark(seen, 'access', bad('refused'));
   if (outcome.status === 403) return mark(seen, 'access', bad('first_sign_in'));
   mark(seen, 'access', good('let_in'));
   if (link.command === null) return mark(seen, 'message', later('none'));
-  if (outcome.status !== 200) return mark(seen, 'message', bad('refused', { sent: addressOf(command, link) }));
+  if (outcome.status !== 200) return mark(seen, 'message', bad('refused', { sent: addressOf(command, link, 'http') }));
   pair(
     seen,
     'message',
-    good('acted', { did: typeof outcome.body['did'] === 'string' ? outcome.body['did'] : '' }),
+    good('answered', { text: typeof outcome.body['did'] === 'string' ? outcome.body['did'] : '200' }),
     'reply',
     good('came', { ms }),
   );
-  showReply(controller, `200 ${addressOf(command, link)}`);
+  showReply(controller, `200 ${addressOf(command, link, 'http')}`);
   return ms;
 }

@@ -6,30 +6,31 @@ import {
   good,
   later,
   mark,
-  pair,
+  markUnseen,
   rounded,
+  unseen,
   type MeasuredLayers,
   type SeenLayers,
   type SoundRequest,
   type Step,
 } from './sound-steps.ts';
 import { exchangeWeb } from './sound-web.ts';
-import { dotted, isInSetUp, isUp, serviceOf, undotted, type Standin } from './standin.ts';
+import { dotted, isInSetUp, isUp, type Standin } from './standin.ts';
 
 /**
- * Sounds one link from its controller's stand-in with real bytes through the simulated network, layer by layer, and
- * says what was seen. It looks at the units as a person would: at lamps, at answers, at their own screens. It shares
- * no code with the rules that forecast.
+ * Sounds one link from its controller's stand-in with real bytes through the simulated network, layer by layer. It
+ * sees lamps, and what a tap at the two sockets sees: packets. What no packet tells it leaves open. It shares no code
+ * with the rules that forecast.
  */
 export async function sound(request: SoundRequest): Promise<MeasuredLayers> {
-  const seen = new Map<show.LayerName, Step>();
+  const seen: SeenLayers = new Map();
   let rttMs: number | null = null;
   const go = async (): Promise<void> => {
-    const { controller, target } = request;
+    const { controller, target, entry } = request;
     const reach = controller && target && facingAdapters(request, controller, target);
-    if (!controller || !target || !reach) return void seen.set('cable', bad('down', { who: 'one end' }));
-    const wanted = aim(request.link, controller, target);
-    if (wanted !== undefined) controller.host.pin(wanted, controller.device.adapter);
+    const isLocal = controller !== undefined && target !== undefined && sameMachine(controller, target);
+    if (!controller || !target || (!reach && !isLocal)) return void seen.set('cable', bad('down', { who: 'one end' }));
+    if (entry.ip !== undefined) controller.host.pin(entry.ip, controller.device.adapter);
     for (const [layer, look] of [
       ['cable', () => lookAtLamps(controller, target, reach)],
       ['segment', () => lookAtSegment(request, controller, target, reach)],
@@ -37,59 +38,60 @@ export async function sound(request: SoundRequest): Promise<MeasuredLayers> {
     ] as const) {
       const step = await look();
       seen.set(layer, step);
-      if (step.state !== 'pass') return;
+      if (step.state === 'fail') return;
     }
     rttMs = await exchange(request, controller, target, seen);
+    settleSilence(seen);
   };
   await go();
   const layers = show.layerNames.map((layer) => ({ layer, ...(seen.get(layer) ?? later('not_reached')) }));
   return { layers, rttMs };
 }
 
+/**
+ * An echo that arrived unanswered may be a firewall's doing, as long as something else comes back. Where an answer was
+ * due and nothing ever came, the address is as far as anybody got.
+ */
+function settleSilence(seen: SeenLayers): void {
+  const address = seen.get('address');
+  if (address?.state !== 'unseen') return;
+  const below = show.layerNames.slice(show.layerNames.indexOf('port')).map((layer) => seen.get(layer));
+  const cameBack = below.some((step) => step?.state === 'pass' && step.code !== 'not_expected');
+  const wasTold = below.some((step) => step?.code === 'refused' || (step && sentNothing.has(step.code)));
+  const wasDue = below.some((step) => step?.state === 'fail');
+  if (cameBack || wasTold || !wasDue) return;
+  seen.set('address', { ...bad('silent'), facts: address.facts });
+  for (const layer of show.layerNames.slice(show.layerNames.indexOf('port'))) seen.set(layer, later('not_reached'));
+}
+
+/** Codes of a controller that sends nothing. */
+const sentNothing: ReadonlySet<string> = new Set(['unknown', 'closed', 'no_show', 'helper', 'in_set_up']);
+
 interface Reach {
   readonly from: string;
   readonly to: string;
 }
 
-/** The adapters that a person would look at: those that share a subnet, else the first of each. */
-function facingAdapters({ link }: SoundRequest, controller: Standin, target: Standin): Reach | undefined {
-  const wanted = aim(link, controller, target);
-  const facing = wanted === undefined ? undefined : controller.host.adapterFor(wanted)?.adapter.key;
-  const from = facing ?? controller.device.adapter ?? controller.host.adapters[0]?.key;
-  const owner = target.host.adapters.find(({ addresses }) => addresses.some(({ ip }) => ip === wanted));
-  const to = owner?.key ?? target.device.adapter ?? target.host.adapters[0]?.key;
+/** The adapters that a person would look at: the one that packets leave by, and the one that has the address. */
+function facingAdapters({ entry }: SoundRequest, controller: Standin, target: Standin): Reach | undefined {
+  const { ip } = entry;
+  if (ip !== undefined) controller.host.pin(ip, controller.device.adapter);
+  const from = (ip === undefined ? undefined : controller.host.adapterFor(ip)?.adapter.key) ?? entry.from;
+  const owner = target.host.adapters.find(({ addresses }) => addresses.some((own) => own.ip === ip));
+  const to = owner?.key ?? entry.to;
   return from !== undefined && to !== undefined ? { from, to } : undefined;
-}
-
-/**
- * The address that is keyed into the controller: typed there, or what the plan gives the target, in the controller's
- * subnet where there is one. What the target really has may be another.
- */
-function aim(link: show.Link, controller: Standin, target: Standin): number | undefined {
-  if (link.host !== null) return undotted(link.host);
-  if (sameMachine(controller, target)) return 0x7f000001;
-  const planned = (target.computer ?? target).planned.addresses;
-  const own = Object.entries(planned)
-    .filter(([key]) => target.device.adapter === null || key === target.device.adapter)
-    .flatMap(([, list]) => list.flatMap(({ ip }) => ip ?? []));
-  const { adapter } = controller.device;
-  const reaches = (ip: number) => {
-    const way = controller.host.adapterFor(ip);
-    return way !== undefined && (adapter === null || way.adapter.key === adapter);
-  };
-  return own.find(reaches) ?? own[0];
 }
 
 const sameMachine = (a: Standin, b: Standin): boolean => a.host === b.host;
 
-function lookAtLamps(controller: Standin, target: Standin, { from, to }: Reach): Step {
+function lookAtLamps(controller: Standin, target: Standin, reach: Reach | undefined): Step {
   if (sameMachine(controller, target)) {
     const down = [controller, target].find((standin) => !isUp(standin));
     return down ? bad('off', { who: down.device.name }) : good('up');
   }
   for (const [standin, key] of [
-    [controller, from],
-    [target, to],
+    [controller, reach?.from],
+    [target, reach?.to],
   ] as const) {
     if (!isUp(standin)) return bad('off', { who: standin.device.name });
     const lit = standin.host.adapters.find((adapter) => adapter.key === key)?.port.cable?.hasCarrier();
@@ -98,95 +100,122 @@ function lookAtLamps(controller: Standin, target: Standin, { from, to }: Reach):
   return good('up');
 }
 
+/** Long enough for a broadcast to run round, where there is a loop. */
+const roundMs = 250;
+
 async function lookAtSegment(
-  { link }: SoundRequest,
+  { entry: { ip } }: SoundRequest,
   controller: Standin,
   target: Standin,
-  { from, to }: Reach,
+  reach: Reach | undefined,
 ): Promise<Step> {
   if (sameMachine(controller, target)) return good('seen', { ip: '127.0.0.1', mac: 'this machine' });
-  const adapter = target.host.adapters.find(({ key }) => key === to);
+  const { host } = controller;
+  const adapter = target.host.adapters.find(({ key }) => key === reach?.to);
+  const own = host.adapters.find(({ key }) => key === reach?.from);
   const name = target.device.name;
-  if (!adapter) return bad('unseen', { ip: name });
+  if (!adapter || !own) return bad('unseen', { ip: name });
+  await host.isTaken(own, ip ?? 0, roundMs);
   for (let attempt = 0; attempt < 3; attempt += 1)
-    if (await controller.host.probe(from, adapter.mac)) return good('seen', { ip: name, mac: adapter.mac });
-  const ip = aim(link, controller, target);
-  if (ip !== undefined && controller.host.leavesByGateway(ip) && (await controller.host.ping(ip)) !== undefined)
+    if (await host.probe(own.key, adapter.mac)) return good('seen', { ip: name, mac: adapter.mac });
+  const routed =
+    ip !== undefined && !host.owns(ip) && host.leavesByGateway(ip) ? await echo(host, target, ip) : undefined;
+  if (ip !== undefined && routed && (routed.ms !== undefined || routed.arrived))
     return good('routed', { ip: dotted(ip) });
   return bad('unseen', { ip: name });
 }
 
-async function lookAtAddress({ link }: SoundRequest, controller: Standin, target: Standin): Promise<Step> {
-  const ip = aim(link, controller, target);
-  if (ip !== undefined && dotted(ip).startsWith('127.') && !sameMachine(controller, target))
-    return bad('other_unit', { ip: dotted(ip), who: 'this machine itself' });
-  if (sameMachine(controller, target) && ip !== undefined && controller.host.owns(ip))
-    return good('answers', { ip: dotted(ip), ms: 0 });
+async function lookAtAddress({ entry: { ip } }: SoundRequest, controller: Standin, target: Standin): Promise<Step> {
+  const { host } = controller;
   if (ip === undefined) return bad('no_address', { who: target.device.name });
-  const found = await controller.host.resolve(ip);
+  if (sameMachine(controller, target) && host.owns(ip)) return good('answers', { ip: dotted(ip), ms: 0 });
+  if (host.owns(ip)) return bad('other_unit', { ip: dotted(ip), who: 'this machine itself' });
+  const found = await host.resolve(ip);
   if (found === 'no_address') return bad('no_address', { who: controller.device.name });
   if (found === 'no_route') return bad('no_route', { ip: dotted(ip) });
   if (found === 'silent') return bad('silent', { ip: dotted(ip) });
-  if (found.macs.length > 1) return bad('two_owners', { ip: dotted(ip) });
-  const routed = controller.host.leavesByGateway(ip);
+  if (!isOneUnit(found.macs, [target])) return bad('two_owners', { ip: dotted(ip) });
+  const source = host.adapterFor(ip)?.own.ip ?? 0;
   // behind a router nobody here hears who else claims the target's address: it is asked there
-  const twin = (await ownAddressTwin(controller)) ?? (routed ? await ownAddressTwin(target) : undefined);
+  const isNext = target.host.adapters.some(({ mac }) => found.macs.includes(mac));
+  const twin =
+    (await twinOf(controller, source)) ??
+    (isNext ? undefined : await twinOf(target, ip)) ??
+    (await twinOnTheWayBack(controller, target, source));
   if (twin) return bad('two_owners', { ip: twin });
-  if (!routed && !target.host.adapters.some(({ mac }) => mac === found.macs[0]))
-    return bad('other_unit', { ip: dotted(ip), who: found.macs[0] ?? '' });
   for (let attempt = 0; attempt < 3; attempt += 1) {
-    const ms = await controller.host.ping(ip);
+    const { ms, arrived } = await echo(host, target, ip);
+    // behind a router an answer does not say whose it is: the target's own socket has to see the question
+    if (ms !== undefined && !arrived) return bad('other_unit', { ip: dotted(ip), who: found.macs[0] ?? '' });
     if (ms !== undefined) return good('answers', { ip: dotted(ip), ms: rounded(ms) });
+    // a firewall may keep the question from being answered: what follows tells whether anything comes back
+    if (arrived) return { ...unseen('quiet'), facts: { ip: dotted(ip) } };
   }
   return bad('silent', { ip: dotted(ip) });
 }
 
-/** Does anybody else claim one of the controller's own addresses (RFC 5227, the conflict that a host itself notices)? */
-async function ownAddressTwin(controller: Standin): Promise<string | undefined> {
-  const ownMacs = controller.host.adapters.map(({ mac }) => mac);
-  for (const { addresses } of controller.host.adapters)
-    for (const { ip } of addresses) {
-      const found = await controller.host.resolve(ip);
-      if (typeof found === 'object' && found.macs.some((mac) => !ownMacs.includes(mac))) return dotted(ip);
-    }
-  return undefined;
+/** An echo, with the milliseconds until its answer, and whether a tap at the target's socket saw it arrive. */
+async function echo(
+  host: Standin['host'],
+  target: Standin,
+  ip: number,
+): Promise<{ ms: number | undefined; arrived: boolean }> {
+  const before = target.host.onTake;
+  let arrived = false;
+  target.host.onTake = ({ payload }) => (arrived ||= payload.kind === 'icmp' && payload.type === 'echo');
+  const ms = await host.ping(ip);
+  target.host.onTake = before;
+  return { ms, arrived };
 }
 
-/** From the port down: sends the link's command and watches the unit, the port and what comes back. */
+/** One machine may answer through several adapters. */
+const isOneUnit = (macs: readonly string[], units: readonly Standin[]): boolean =>
+  macs.length < 2 || units.some(({ host }) => macs.every((mac) => host.adapters.some((own) => own.mac === mac)));
+
+/** Does anybody else claim an address of a unit, asked from where it sits (RFC 5227)? */
+async function twinOf({ host }: Standin, ip: number): Promise<string | undefined> {
+  const at = host.adapters.find(({ addresses }) => addresses.some((own) => own.ip === ip));
+  if (!at) return undefined;
+  const macs = await host.whoHas(at, ip);
+  return macs.some((mac) => host.adapters.every((own) => own.mac !== mac)) ? dotted(ip) : undefined;
+}
+
+async function twinOnTheWayBack(controller: Standin, target: Standin, source: number): Promise<string | undefined> {
+  const found = await target.host.resolve(source);
+  return typeof found === 'object' && !isOneUnit(found.macs, [controller]) ? dotted(source) : undefined;
+}
+
+/** From the port down: sends the link's command and watches the wire and what comes back. */
 async function exchange(
   request: SoundRequest,
   controller: Standin,
   target: Standin,
   seen: SeenLayers,
 ): Promise<number | null> {
-  const { link } = request;
-  const service = serviceOf(target, link.serviceKey);
+  const { link, entry } = request;
   const type = target.type.services.find(({ key }) => key === link.serviceKey);
   const port = `${type?.transport.toUpperCase()} ${link.port}`;
-  if (!service || !type) return mark(seen, 'port', bad('refused', { port }));
-  if (target.crowdedOut.has(service.key)) return mark(seen, 'port', bad('refused', { port }));
-  if (target.memory.application === 'closed') return mark(seen, 'port', bad('closed', { port }));
-  if (!controller.memory.helper)
-    return pair(seen, 'port', good('open', { port }), 'service', bad('helper', { who: controller.device.name }));
-  if (isInSetUp(controller))
-    return pair(seen, 'port', good('open', { port }), 'service', bad('in_set_up', { who: controller.device.name }));
-  if (service.receivePort === link.port) {
-    // its own screen shows the number that was asked, so what follows is the function, not the port
-    if (!controller.type.drives.includes(type.protocol))
-      return pair(
-        seen,
-        'port',
-        good('open', { port }),
-        'service',
-        bad('unknown', { protocol: type.protocol.toUpperCase() }),
-      );
-    if (!service.enabled) return pair(seen, 'port', good('open', { port }), 'service', bad('off'));
+  if (!type) return mark(seen, 'port', bad('refused', { port }));
+  const silent = sendsNothing(controller, type.protocol);
+  if (silent) {
+    markUnseen(seen, ['port']);
+    return mark(seen, 'service', bad(silent, { who: controller.device.name, protocol: type.protocol.toUpperCase() }));
   }
   const command = type.commands.find(({ key }) => key === link.command);
-  const talk = { controller, target, service, port, command, ip: aim(link, controller, target) ?? 0 };
+  const talk = { controller, target, type, port, command, ip: entry.ip ?? 0 };
   if (type.protocol === 'http') return exchangeWeb(request, talk, seen);
   if (type.protocol === 'midi') return soundMidi(request, talk, seen);
-  return type.transport === 'tcp'
-    ? exchangeStream(request, talk, seen, type.protocol)
-    : exchangeOsc(request, talk, seen);
+  return type.transport === 'tcp' ? exchangeStream(request, talk, seen) : exchangeOsc(request, talk, seen);
+}
+
+/** Why nothing leaves the controller whatever is pressed on it; its own screen says so. */
+function sendsNothing(
+  { memory, type, ...controller }: Standin,
+  protocol: show.ServiceType['protocol'],
+): string | undefined {
+  if (!type.drives.includes(protocol)) return 'unknown';
+  if (memory.application === 'closed') return 'closed';
+  if (memory.application === 'no_show') return 'no_show';
+  if (!memory.helper) return 'helper';
+  return isInSetUp({ memory, type, ...controller }) ? 'in_set_up' : undefined;
 }

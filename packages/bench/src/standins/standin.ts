@@ -23,6 +23,8 @@ export interface Memory {
   readonly face: Map<string, string>;
   heard: number;
   lastAt: number | null;
+  /** What each of its services took in and did. */
+  readonly served: Map<string, Served>;
   /** Set when a stand-in threw: it stays off until somebody powers it again. */
   fault: string | undefined;
   /** Set once somebody keyed something in at the unit: until then it has what the plan says. */
@@ -55,6 +57,29 @@ export interface Memory {
   readonly endpointNames: Map<string, string>;
 }
 
+/** Counted by the unit itself: messages and connections that a service took in, and commands that it did. */
+export interface Served {
+  readonly heard: number;
+  readonly done: number;
+}
+
+/** Notes that a service took something in, or did something. */
+export function count({ memory }: Standin, serviceKey: string, what: keyof Served): void {
+  const before = memory.served.get(serviceKey) ?? { heard: 0, done: 0 };
+  memory.served.set(serviceKey, { ...before, [what]: before[what] + 1 });
+  if (what === 'heard') memory.heard += 1;
+}
+
+/** Notes whether a service got its ports; one that was told to use an adapter hears nothing else. */
+export function noteOpening(
+  { crowdedOut, device, host }: Pick<Standin, 'crowdedOut' | 'device' | 'host'>,
+  serviceKey: string,
+  ports: false | readonly (readonly ['udp' | 'tcp', number])[],
+): void {
+  if (!ports) crowdedOut.add(serviceKey);
+  else if (device.adapter !== null) for (const [transport, port] of ports) host.bind(transport, port, device.adapter);
+}
+
 /** A try of a link: simulated time, and the first layer that failed, null for none. */
 export interface Tried {
   readonly at: number;
@@ -67,6 +92,7 @@ export const freshMemory = (type: show.DeviceType): Memory => ({
   face: freshFace(type),
   heard: 0,
   lastAt: null,
+  served: new Map(),
   fault: undefined,
   own: undefined,
   pending: undefined,
@@ -153,12 +179,18 @@ export function trip({ memory }: Standin, error: unknown): void {
  * Does what a command of the type's dictionary says; the values are by argument name. False when it is left undone, as
  * when its application has no show open: then there is nothing to do it with.
  */
-export function act(standin: Standin, command: show.Command, values: ReadonlyMap<string, string>): boolean {
+export function act(
+  standin: Standin,
+  serviceKey: string,
+  command: show.Command,
+  values: ReadonlyMap<string, string>,
+): boolean {
   if (standin.memory.application === 'no_show') return false;
   for (const allows of standin.guards) if (!allows(command, values)) return false;
   for (const { parameter, value } of command.sets)
     standin.memory.face.set(filled(parameter, values), filled(value, values));
   standin.memory.lastAt = Date.now();
+  count(standin, serviceKey, 'done');
   for (const follow of standin.followers) follow(command, values);
   return true;
 }

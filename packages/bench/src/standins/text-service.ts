@@ -1,10 +1,10 @@
 import type { Duplex } from 'node:stream';
 import type { show } from '@deep-patch/core';
 import type { ServiceSetting } from '../setup.ts';
-import { fitInAddress, matchCommand } from './match-command.ts';
-import { act, deed, filled, guarded, isUp, type Standin } from './standin.ts';
+import { decoded, fitInAddress, matchCommand } from './match-command.ts';
+import { act, count, deed, filled, guarded, isUp, noteOpening, type Standin } from './standin.ts';
 
-const longestLine = 1024;
+const longestLine = 16_384;
 
 /** Opens a line-based control: one command a line, one answer a line, ended by a line feed with or without a return. */
 export function openText(standin: Standin, service: ServiceSetting, type: show.ServiceType): void {
@@ -18,23 +18,27 @@ export function openText(standin: Standin, service: ServiceSetting, type: show.S
       held = (lines.pop() ?? '').slice(0, longestLine);
       for (const line of lines)
         guarded(standin, () => {
-          standin.memory.heard += 1;
+          count(standin, type.key, 'heard');
           stream.write(`${obey(standin, type, line.slice(0, longestLine).trim())}\r\n`);
         });
     });
   };
   standin.streamDoors.set(service.key, door);
   const opened = standin.host.tcp.listen(service.receivePort, door);
-  if (!opened) standin.crowdedOut.add(service.key);
+  noteOpening(standin, service.key, opened && [['tcp', service.receivePort]]);
 }
 
 function obey(standin: Standin, type: show.ServiceType, line: string): string {
-  const match = matchCommand(type.commands, line, undefined, ' ');
+  const match = matchCommand(type.commands, line, { between: ' ', decode: decoded });
   if (!match || match.rest.length > 0 || !fitInAddress(match)) {
     standin.report({ from: 'stream', protocol: 'text', text: `“${line}” means nothing here`, ok: false });
     return 'error unknown command';
   }
-  if (!act(standin, match.command, match.values)) return 'error no show is open';
+  if (!act(standin, type.key, match.command, match.values)) return 'error no show is open';
   const { reply } = match.command;
-  return reply ? filled(reply.address, match.values) : `ok ${deed(match.command, match.values)}`;
+  // an answer is one line, whatever a value holds
+  return (reply ? filled(reply.address, match.values) : `ok ${deed(match.command, match.values)}`).replace(
+    /[\r\n]+/g,
+    ' ',
+  );
 }

@@ -20,7 +20,7 @@ export function touch(
   if (!isUp(standin)) throw new Error('it has to be switched on');
   if (standin.memory.application === 'closed') throw new Error('its application is closed');
   const values = new Map(command.args.map(({ name, example }, at) => [name, String(args[at] ?? example)]));
-  if (!act(standin, command, values)) throw new Error('no show is open in it');
+  if (!act(standin, serviceKey, command, values)) throw new Error('no show is open in it');
   const service = serviceOf(standin, serviceKey);
   const reply = commandReply(command, values);
   if (reply && type.protocol === 'osc' && type.transport === 'udp' && service?.enabled && service.sendTo !== null)
@@ -51,7 +51,7 @@ export async function soundBack({ link, controller, target }: SoundRequest): Pro
   const did = touch(target, link.serviceKey, command.key, link.args);
   await until(host.scheduler, replyWaitMs, () => heard !== undefined);
   stop();
-  if (!heard) return { came: false, ms: null, did, told: addressOf(command, link) };
+  if (!heard) return { came: false, ms: null, did, told: addressOf(command, link, type?.protocol ?? 'osc') };
   follow(controller, did);
   return { came: true, ms: rounded(heard.at - start), did, told: heard.address };
 }

@@ -16,7 +16,11 @@ export interface WebRequest {
 }
 
 export type WebOutcome =
-  { readonly status: number; readonly body: Readonly<Record<string, unknown>> } | 'refused' | 'silent';
+  | { readonly status: number; readonly body: Readonly<Record<string, unknown>> }
+  | 'refused'
+  | 'silent'
+  /** Somebody listens there, and does not speak HTTP. */
+  | 'other_protocol';
 
 /** One request over the simulated network; answers a digest or basic challenge once (RFC 7616, RFC 7617). */
 export async function requestWeb(host: Host, wanted: WebRequest): Promise<WebOutcome> {
@@ -39,7 +43,7 @@ export async function requestWeb(host: Host, wanted: WebRequest): Promise<WebOut
 const basic = ({ username, password }: { username: string; password: string }): string =>
   `Basic ${Buffer.from(`${username}:${password}`).toString('base64')}`;
 
-type Exchanged = { status: number; body: Record<string, unknown>; challenges: string[] } | 'refused' | 'silent';
+type Exchanged = { status: number; body: Record<string, unknown>; challenges: string[] } | Exclude<WebOutcome, object>;
 
 async function exchange(
   host: Host,
@@ -72,11 +76,11 @@ async function exchange(
     });
     const cancel = host.scheduler.after(3000, () => {
       request.destroy();
-      done('silent');
+      done('other_protocol');
     });
     request.on('error', () => {
       cancel();
-      done('silent');
+      done('other_protocol');
     });
     request.end(payload);
   });

@@ -4,8 +4,8 @@ import type { show } from '@deep-patch/core';
 import { basicGate } from './basic-gate.ts';
 import { digestGate, type Gate } from './digest-gate.ts';
 import type { ServiceSetting } from '../setup.ts';
-import { fitInAddress, fitsArgument, matchCommand } from './match-command.ts';
-import { act, deed, filled, isUp, trip, type Standin } from './standin.ts';
+import { decoded, fitInAddress, fitsArgument, matchCommand } from './match-command.ts';
+import { act, count, deed, filled, isUp, noteOpening, trip, type Standin } from './standin.ts';
 
 const mostBody = 16_384;
 
@@ -21,15 +21,17 @@ export function openWeb(standin: Standin, service: ServiceSetting, type: show.Se
   standin.streamDoors.set(service.key, door);
   standin.closers.push(() => standin.host.tcp.close(service.receivePort));
   const opened = standin.host.tcp.listen(service.receivePort, door);
-  if (!opened) standin.crowdedOut.add(service.key);
+  noteOpening(standin, service.key, opened && [['tcp', service.receivePort]]);
 }
 
 /** Who is let in: everybody where no account is set, else by the method chosen on the unit. */
 function gateOf(realm: string, service: ServiceSetting, type: show.ServiceType): Gate | undefined {
   const method = service.login ?? type.logins[0];
-  if (service.account === null || method === undefined || method === 'none') return undefined;
+  const isOpen = service.account === null && service.password === undefined;
+  if (isOpen || method === undefined || method === 'none') return undefined;
   return (method === 'basic' ? basicGate : digestGate)(realm, {
-    username: service.account,
+    // a password alone goes with an empty name (RFC 7617 section 2)
+    username: service.account ?? '',
     password: service.password ?? '',
   });
 }
@@ -42,7 +44,7 @@ async function answer(
   response: ServerResponse,
 ): Promise<void> {
   const [method, uri] = [request.method ?? 'GET', request.url ?? '/'];
-  standin.memory.heard += 1;
+  count(standin, type.key, 'heard');
   const tell = (status: number, body: unknown, headers: Record<string, string | string[]> = {}) => {
     response.writeHead(status, { 'content-type': 'application/json', connection: 'close', ...headers });
     response.end(JSON.stringify(body));
@@ -56,12 +58,18 @@ async function answer(
     return;
   }
   const body = await readBody(request);
-  const match = matchCommand(type.commands, uri.split('?')[0] ?? '/', method);
+  const match = matchCommand(type.commands, uri.split('?')[0] ?? '/', { method, decode: decoded });
   if (!match) {
     tell(404, { fault: 'unknown command' });
     return;
   }
   const values = match.values;
+  const known = new Set(match.rest.map(({ name }) => name));
+  const stranger = Object.keys(body ?? {}).find((name) => !known.has(name));
+  if (stranger !== undefined) {
+    tell(400, { fault: `no argument is called ${stranger}` });
+    return;
+  }
   for (const argument of match.rest) {
     const value = body?.[argument.name];
     if (!fitsArgument(argument, value)) {
@@ -74,7 +82,7 @@ async function answer(
     tell(400, { fault: `wrong value in ${uri}` });
     return;
   }
-  if (!act(standin, match.command, values)) {
+  if (!act(standin, type.key, match.command, values)) {
     tell(409, { fault: 'no show is open' });
     return;
   }

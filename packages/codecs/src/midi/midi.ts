@@ -38,13 +38,17 @@ export function midiWords(message: MidiMessage): string {
 export function midiFromWords(text: string): MidiMessage | undefined {
   const [word = '', ...numbers] = text.trim().split(/\s+/);
   const found = Object.entries(channelWords).find(([, name]) => name === word);
-  const [channel = 0, ...values] = numbers.map(Number);
-  if (!found || !Number.isInteger(channel) || channel < 1 || channel > 16) return undefined;
+  const [channel = 0, ...values] = numbers.map((number) => (/^[+-]?\d+(\.0+)?$/.test(number) ? Number(number) : NaN));
+  if (!found || !isWithin(channel, 1, 16)) return undefined;
   const status = Number(found[0]);
-  const data = status === 0xe0 && values.length === 1 ? bend(values[0] ?? 0) : values;
-  const fits = data.length === dataBytes(status) && data.every((n) => Number.isInteger(n) && n >= 0 && n < 128);
-  return fits ? [status | (channel - 1), ...data] : undefined;
+  const bends = status === 0xe0;
+  const fits = bends
+    ? values.length === 1 && values.every((n) => isWithin(n, -8192, 8191))
+    : values.length === dataBytes(status) && values.every((n) => isWithin(n, 0, 127));
+  if (!fits) return undefined;
+  return [status | (channel - 1), ...(bends ? bend(values[0] ?? 0) : values)];
 }
 
+const isWithin = (n: number, low: number, high: number): boolean => Number.isInteger(n) && n >= low && n <= high;
 const bend = (value: number): number[] => [(value + 8192) & 127, (value + 8192) >> 7];
 const hex = (bytes: readonly number[]): string => bytes.map((byte) => byte.toString(16).padStart(2, '0')).join(' ');

@@ -13,7 +13,7 @@ import {
 } from '../show/index.ts';
 
 import { isTooLong, linkingCables } from './run-length.ts';
-import { vlanReach, type VlanReach } from './vlan-reach.ts';
+import { broadcastDomains, type BroadcastDomains } from './domains/broadcast-domains.ts';
 
 /** Where an interface is plugged in: its own socket, the cable and the far end. */
 export interface Plug {
@@ -36,8 +36,8 @@ export interface CablingFacts {
   readonly segmentOf: (interfaceId: string) => string | undefined;
   /** The segment of a switch, which may have no adapter of its own. */
   readonly segmentOfHub: (deviceId: string) => string | undefined;
-  /** What managed switches let through, where some network of the show has a VLAN. */
-  readonly vlans: () => VlanReach | undefined;
+  /** Who hears whose broadcasts, by VLAN and tag. */
+  readonly domains: () => BroadcastDomains;
   readonly plugOf: (interfaceId: string) => Plug | undefined;
   /** A cable at an interface that is too long for a link to come up. */
   readonly tooLongAt: (interfaceId: string) => Cable | undefined;
@@ -103,7 +103,7 @@ export function cablingFacts(show: Show): CablingFacts {
   return {
     segmentOf: (id) => places.get(nodeOfInterface(id))?.root,
     segmentOfHub,
-    vlans: once(() => (rowsOf(show, 'networks').some(({ vlan }) => vlan !== null) ? vlanReach(show) : undefined)),
+    domains: once(() => broadcastDomains(show)),
     plugOf: memo((id) => plugOf(show, show.interfaces[id], near.get(nodeOfInterface(id))?.[0]?.cable)),
     tooLongAt: (id) => tooLong().get(nodeOfInterface(id)),
     route: (from, to) => routeBetween(places, nodeOfInterface(from), nodeOfInterface(to)),

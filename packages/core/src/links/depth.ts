@@ -1,56 +1,50 @@
-import {
-  layerNames,
-  rowsOf,
-  type LayerName,
-  type LayerState,
-  type MeasuredSounding,
-  type Show,
-} from '../show/index.ts';
+import { layerNames, type LayerName, type LayerState, type MeasuredSounding } from '../show/index.ts';
 import type { Sounding } from './forecast.ts';
+import type { LayerResult } from './layer.ts';
 
 /** The eight marks of a link as a row shows them: measured where a sounding still holds, else forecast. */
 export interface Depth {
   readonly marks: readonly { readonly layer: LayerName; readonly state: LayerState }[];
   readonly depth: number;
   readonly measured: boolean;
-  /** A measurement exists, but something it depends on was changed afterwards. */
+  /** A measurement exists, but what the plan forecasts for the link is not what it was then. */
   readonly stale: boolean;
+  /** An answer came back: without one, some layers stand as the plan forecasts them. */
+  readonly proven: boolean;
   readonly rttMs: number | null;
   readonly stopsAt: LayerName | undefined;
 }
 
-export function depthOf(sounding: Sounding, seen: MeasuredSounding | undefined, touched: LastTouched): Depth {
-  const { link } = sounding;
-  const revs = [link.rev, touched.get(link.controllerId) ?? 0, touched.get(link.targetId) ?? 0];
-  const stale = seen !== undefined && seen.rev < Math.max(...revs);
+/** `basis` is what the plan forecasts for the link now; it is asked for only where something was measured. */
+export function depthOf(sounding: Sounding, seen: MeasuredSounding | undefined, basis: () => string): Depth {
+  const stale = seen !== undefined && seen.basis !== basis();
   const measured = seen !== undefined && !stale;
-  const risks = new Set(sounding.risks.map(({ layer }) => layer));
-  const marks = measured
-    ? seen.layers.map(({ layer, state }) => ({
-        layer,
-        state: state === 'pass' && risks.has(layer) ? ('risky' as const) : state,
-      }))
-    : sounding.layers.map(({ layer, state }) => ({ layer, state }));
+  const marks = sounding.layers.map((forecast) => {
+    const layer = measured ? seen.layers.find((one) => one.layer === forecast.layer) : undefined;
+    return { layer: forecast.layer, state: markOf(forecast, layer?.state) };
+  });
   const stop = marks.find(({ state }) => state === 'fail' || state === 'waits');
   const depth = stop ? layerNames.indexOf(stop.layer) : marks.length;
-  return { marks, depth, measured, stale, rttMs: measured ? seen.rttMs : null, stopsAt: stop?.layer };
-}
-
-/** When anything that a link depends on was last changed, by the unit that it belongs to. */
-export type LastTouched = ReadonlyMap<string, number>;
-
-/** The newest revision among each unit's own row, services, addresses and cables. */
-export function lastTouched(show: Show): LastTouched {
-  const newest = new Map<string, number>();
-  const touch = (deviceId: string | undefined, rev: number) => {
-    if (deviceId !== undefined) newest.set(deviceId, Math.max(rev, newest.get(deviceId) ?? 0));
+  return {
+    marks,
+    depth,
+    measured,
+    stale,
+    proven: measured && seen.layers.every(({ state }) => state === 'pass'),
+    rttMs: measured ? seen.rttMs : null,
+    stopsAt: stop?.layer,
   };
-  for (const row of rowsOf(show, 'devices')) touch(row.id, row.rev);
-  for (const row of rowsOf(show, 'services')) touch(row.deviceId, row.rev);
-  for (const row of rowsOf(show, 'addresses')) touch(show.interfaces[row.interfaceId]?.deviceId, row.rev);
-  for (const row of rowsOf(show, 'cables')) {
-    touch(row.fromDevice, row.rev);
-    touch(row.toDevice, row.rev);
-  }
-  return newest;
 }
+
+type Measured = MeasuredSounding['layers'][number]['state'];
+
+/** What nothing on the wire told stands as forecast; so does who on a machine takes what is sent to a port. */
+function markOf(forecast: LayerResult, measured: Measured | undefined): LayerState {
+  if (measured === undefined || measured === 'unseen') return forecast.state;
+  if (measured !== 'pass') return measured;
+  return forecast.state === 'risky' || isUnseenByNature(forecast) ? forecast.state : 'pass';
+}
+
+/** Packets do not tell which program of a machine answers at a port. */
+const isUnseenByNature = ({ layer, state, facts }: LayerResult): boolean =>
+  layer === 'port' && state === 'fail' && Boolean(facts['there'] || facts['other']);

@@ -1,7 +1,6 @@
-import type { AddressingFacts, Planned } from '../addressing/index.ts';
+import { mustIp, type AddressingFacts, type Planned } from '../addressing/index.ts';
 import type { CablingFacts, Route } from '../cabling/index.ts';
 import {
-  byAdapter,
   hostOf,
   serviceTypeOf,
   typeOf,
@@ -15,6 +14,18 @@ import {
   type ServiceType,
   type Show,
 } from '../show/index.ts';
+import { entryOf } from './entry.ts';
+import type { Listeners } from './listeners.ts';
+import type { Held, Machine, Machines } from './paths/held.ts';
+import { at, firstWay, towards, walk, type Walk } from './paths/walk.ts';
+
+/** One end of a link: the adapter that it uses, and what is planned there. */
+export interface End {
+  readonly machine: Machine | undefined;
+  readonly adapter: string | undefined;
+  readonly interface: Interface | undefined;
+  readonly planned: Planned | undefined;
+}
 
 /** Both ends of one link with all that the layers look at. */
 export interface Ends {
@@ -33,20 +44,26 @@ export interface Ends {
   readonly command: Command | undefined;
   /** The cables between them, when some lead from one to the other. */
   readonly route: Route | undefined;
-  /** The adapters that face each other; addresses that face each other where there are any. */
-  readonly from: { readonly interface: Interface | undefined; readonly planned: Planned | undefined };
-  readonly to: { readonly interface: Interface | undefined; readonly planned: Planned | undefined };
+  /** The address that the controller sends to; undefined while the plan has none. */
+  readonly aim: number | undefined;
+  readonly from: End;
+  readonly to: End;
+  /** A packet to that address, and the answer to it; undefined where nothing is sent. */
+  readonly there: Walk | undefined;
+  readonly back: Walk | undefined;
+  /** What the target sends to the address that was entered in it; undefined where none was. */
+  readonly answer: Walk | undefined;
+  /** Where packets go depends on an address that a server picks. */
+  readonly chance: boolean;
 }
 
 export interface LinkFacts {
   readonly addressing: AddressingFacts;
   readonly cabling: CablingFacts;
-  /** Rows by their device; services also by the machine on which their program runs. */
+  readonly machines: Machines;
+  readonly listeners: Listeners;
   readonly services: ReadonlyMap<string, readonly Service[]>;
-  readonly servicesOn: ReadonlyMap<string, readonly Service[]>;
-  readonly interfaces: ReadonlyMap<string, readonly Interface[]>;
-  /** Addresses of routers. */
-  readonly routers: () => readonly Planned[];
+  readonly interfaces: ReadonlyMap<string, Interface>;
   /** What the placement of a network would do; many waiting links ask for it. */
   readonly placement: (networkId: string) => Change | undefined;
 }
@@ -58,12 +75,8 @@ export function endsOf(show: Show, facts: LinkFacts, link: Link): Ends | undefin
   const service = facts.services.get(link.targetId)?.find(({ key }) => key === link.serviceKey);
   const controllerType = typeOf(show, controller);
   if (!controller || !target || !serviceType || !service || !controllerType) return undefined;
-  const [from, to] = facing(show, facts, controller, target);
-  const side = (device: Device, planned: Planned | undefined) => ({
-    interface: planned?.interface ?? ownInterfaces(show, facts, device)[0],
-    planned,
-  });
-  const [near, far] = [side(controller, from), side(target, to)];
+  const paths = pathsOf(show, facts, { link, controller, target, service });
+  const { from, to } = paths;
   return {
     show,
     facts,
@@ -77,38 +90,63 @@ export function endsOf(show: Show, facts: LinkFacts, link: Link): Ends | undefin
     serviceType,
     service,
     command: serviceType.commands.find(({ key }) => key === link.command),
-    route: near.interface && far.interface && facts.cabling.route(near.interface.id, far.interface.id),
-    from: near,
-    to: far,
+    route: from.interface && to.interface && facts.cabling.route(from.interface.id, to.interface.id),
+    ...paths,
+    chance: isByChance(paths, service),
   };
 }
 
-const ownInterfaces = (show: Show, facts: LinkFacts, device: Device): Interface[] =>
-  (facts.interfaces.get(hostOf(show, device).id) ?? []).filter(
-    ({ adapter }) => device.adapter === null || adapter === device.adapter,
-  );
+type Paths = Pick<Ends, 'aim' | 'from' | 'to' | 'there' | 'back' | 'answer'>;
 
-type Facing = readonly [Planned | undefined, Planned | undefined];
-
-/**
- * The pair of addresses on one network; without such a pair, the first address of each (C12). An adapter with a cable
- * goes before one without, since a computer does not send through a dead one, then the first of its type. A program
- * that was told which adapter to use has no other.
- */
-export function facing(
+function pathsOf(
   show: Show,
-  facts: Pick<LinkFacts, 'addressing' | 'cabling'>,
-  controller: Device,
-  target: Device,
-): Facing {
-  const isDead = ({ interface: { id } }: Planned) => Number(facts.cabling.plugOf(id) === undefined);
-  const ranked = (device: Device): readonly Planned[] => {
-    const all = facts.addressing.byDevice.get(hostOf(show, device).id) ?? [];
-    const own = device.adapter === null ? all : all.filter((item) => item.interface.adapter === device.adapter);
-    if (own.length < 2) return own;
-    return [...own].sort((a, b) => isDead(a) - isDead(b) || byAdapter(show)(a.interface, b.interface));
+  facts: LinkFacts,
+  { link, controller, target, service }: Pick<Ends, 'link' | 'controller' | 'target' | 'service'>,
+): Paths {
+  const entry = entryOf(show, facts, link);
+  const [near, far] = [controller, target].map((device) => facts.machines.of(hostOf(show, device).id));
+  const context = { machines: facts.machines, domains: facts.cabling.domains() };
+  const aim = entry.ip;
+  const destination = aim === undefined ? undefined : at(aim);
+  const way = near && destination && firstWay(context, near, destination, controller.adapter);
+  const there = near && destination && walk(context, near, destination, controller.adapter);
+  const taker = there?.arrivedAt === undefined ? undefined : facts.machines.of(there.arrivedAt);
+  const back = taker && there?.source && walk(context, taker, towards(there.source), null);
+  const owner = far?.held.find(({ from, to }) => from === aim && to === aim);
+  return {
+    aim,
+    there,
+    back,
+    answer: far && service.sendTo !== null ? walk(context, far, at(mustIp(service.sendTo)), null) : undefined,
+    from: endAt(facts, near, way?.own.adapter ?? entry.from, way?.own ?? entry.near),
+    to: endAt(facts, far, owner?.adapter ?? entry.to, owner ?? entry.far),
   };
-  const [own, its] = [ranked(controller), ranked(target)];
-  for (const a of own) for (const b of its) if (a.network.id === b.network.id) return [a, b];
-  return [own[0], its[0]];
+}
+
+function isByChance({ there, back, answer, from, to }: Paths, { sendTo }: Service): boolean {
+  const source = there?.source;
+  const unsure = [from, to].some(({ machine }) => machine?.held.some((own) => own.unsure));
+  const mayBeIt =
+    sendTo !== null &&
+    source &&
+    source.from !== source.to &&
+    mustIp(sendTo) >= source.from &&
+    mustIp(sendTo) <= source.to;
+  return (
+    unsure || (there?.chance ?? false) || (back?.chance ?? false) || (answer?.chance ?? false) || (mayBeIt ?? false)
+  );
+}
+
+/** An end with the row of the plan that its address follows from, or the first one that is planned at its adapter. */
+function endAt(
+  { addressing, interfaces }: LinkFacts,
+  machine: Machine | undefined,
+  adapter: string | undefined,
+  known: Held | Planned | undefined,
+): End {
+  const own = addressing.byDevice.get(machine?.id ?? '') ?? [];
+  const row = known?.address.id;
+  const planned =
+    own.find(({ address }) => address.id === row) ?? own.find((item) => item.interface.adapter === adapter);
+  return { machine, adapter, planned, interface: interfaces.get(`${machine?.id} ${adapter}`) };
 }

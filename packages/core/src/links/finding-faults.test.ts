@@ -31,6 +31,7 @@ const measured = (stopsAt: LayerName | null, at = 1000): MeasuredSounding => ({
   at,
   rev: 1,
   rttMs: null,
+  basis: '',
   layers: layerNames.map((layer) => {
     const depth = stopsAt === null ? Infinity : layerNames.indexOf(layer) - layerNames.indexOf(stopsAt);
     const state = stopsAt === null || depth < 0 ? 'pass' : depth === 0 ? 'fail' : 'waits';

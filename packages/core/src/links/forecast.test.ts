@@ -1,8 +1,18 @@
 import { describe, expect, test } from 'vitest';
 import { addressingFacts } from '../addressing/index.ts';
-import { applyChange, nothingSeen, type Content, type MeasuredSounding, type Show } from '../show/index.ts';
+import {
+  applyChange,
+  contentOf,
+  nothingSeen,
+  type Content,
+  type DeviceType,
+  type MeasuredSounding,
+  type Show,
+} from '../show/index.ts';
 import { address, adapter, device, link, network, service, showOf, soundRows } from '../show/sample-show.test-data.ts';
 import { analyse } from '../analyse.ts';
+import { basisOf } from './basis.ts';
+import { depthOf } from './depth.ts';
 import { forecast, linkFacts, type Sounding } from './forecast.ts';
 import { planAddLink } from './plan-links.ts';
 import { layerWords } from './side-words.ts';
@@ -74,7 +84,7 @@ describe('forecast', () => {
     ['port', 'slip', desk({ port: 800 }), 'to-desk'],
     ['port', 'still_default', deskService({ receivePort: 9000 }), 'to-desk'],
     ['port', 'other_port', desk({ port: 1234 }), 'to-desk'],
-    ['service', 'switched_off', deskService({ enabled: false }), 'to-desk'],
+    ['port', 'switched_off', deskService({ enabled: false }), 'to-desk'],
     ['access', 'missing', camera({ account: null, secretId: null }), 'to-camera'],
     ['access', 'password_differs', camera({ secretId: 's2' }), 'to-camera'],
     ['access', 'account_differs', camera({ account: 'admin' }), 'to-camera'],
@@ -145,9 +155,23 @@ describe('forecast', () => {
     expect([depth, risks.map((risk) => risk.code)]).toEqual([8, [code]]);
   });
 
-  test('two services on one port and transport of a unit clash', () => {
-    const show = bent({ services: [service('desk'), service('desk', { id: 'twin', key: 'osc' })] });
-    expect(soundingOf(show, 'to-desk').stopsAt?.code).toBe('two_listeners');
+  test('of two services on one port the first of the type has it, and the other stops', () => {
+    const { types } = showOf(soundRows);
+    const desk = types['desk'] as DeviceType;
+    const [osc] = desk.services;
+    if (!osc) throw new Error('no service');
+    const withTwin = (services: DeviceType['services']) =>
+      bent({
+        types: [...Object.values(types).filter(({ id }) => id !== 'desk'), { ...desk, services }].map(contentOf),
+        services: [service('desk'), service('desk', { id: 'twin', key: 'twin', receivePort: 8000 })],
+      } as never);
+    const twin = { ...osc, key: 'twin', label: 'Twin' };
+    expect(soundingOf(withTwin([twin, osc]), 'to-desk').stopsAt).toMatchObject({
+      code: 'two_listeners',
+      facts: { other: 'Twin' },
+    });
+    const first = soundingOf(withTwin([osc, twin]), 'to-desk');
+    expect([first.depth, first.risks.map(({ code }) => code)]).toEqual([8, ['starts_first']]);
   });
 });
 
@@ -179,14 +203,75 @@ test('a measurement counts until something that it depends on changes', () => {
     code: 'x',
     facts: {},
   }));
-  const measured: MeasuredSounding = { linkId: 'to-desk', source: 'bench', at: 1, rev: 1, layers, rttMs: 3 };
+  const before = showOf(soundRows);
+  const row = before.links['to-desk'];
+  if (!row) throw new Error('no link');
+  const basis = basisOf(before, linkFacts(before, addressingFacts(before)), row);
+  const measured: MeasuredSounding = { linkId: 'to-desk', source: 'bench', at: 1, rev: 1, basis, layers, rttMs: 3 };
   const seen = { ...nothingSeen, soundings: { 'to-desk': measured } };
-  expect(analyse(showOf(soundRows), seen, 0).depths.get('to-desk')).toMatchObject({
-    measured: true,
-    depth: 8,
-    rttMs: 3,
+  const now = (show: Show) => analyse(show, seen, 0).depths.get('to-desk');
+  expect(now(before)).toMatchObject({ measured: true, stale: false, depth: 8, rttMs: 3 });
+  const uplink = { devices: [...soundRows.devices, device('hub-2', 'switch')] };
+  const after: readonly (readonly [string, Partial<Rows>])[] = [
+    ['its cable is gone', { cables: soundRows.cables.filter(({ fromDevice }) => fromDevice !== 'desk') }],
+    [
+      'its cable leads elsewhere',
+      {
+        ...uplink,
+        cables: soundRows.cables.map((one) => (one.fromDevice === 'desk' ? { ...one, toDevice: 'hub-2' } : one)),
+      },
+    ],
+    ['its address is gone', { addresses: soundRows.addresses.filter(({ id }) => !id.includes('desk')) }],
+    [
+      'somebody else has its address',
+      {
+        addresses: [...soundRows.addresses.filter(({ id }) => !id.includes('camera')), address('camera', '10.1.0.60')],
+      },
+    ],
+    ['its service is gone', { services: soundRows.services.filter(({ deviceId }) => deviceId !== 'desk') }],
+    ['its service was changed', deskService({ sendTo: '10.1.0.9' })],
+    ['the link was changed', desk({ args: [4] })],
+  ];
+  for (const [what, patch] of after)
+    expect([what, now(bent(patch))]).toMatchObject([what, { measured: false, stale: true, rttMs: null }]);
+  // a new revision that changes nothing for the link, and another name, leave it as it is
+  const renamed = bent({
+    devices: soundRows.devices.map((one) => (one.id === 'desk' ? { ...one, name: 'Main desk', place: 'booth' } : one)),
   });
-  expect(analyse(showOf(soundRows, 2), seen, 0).depths.get('to-desk')).toMatchObject({ measured: false, stale: true });
+  for (const show of [showOf(soundRows, 2), renamed]) expect(now(show)).toMatchObject({ measured: true, stale: false });
+});
+
+test('what no packet tells stands as the plan forecasts it', () => {
+  const show = bent(desk({ args: [100] }));
+  const row = show.links['to-desk'];
+  const sounding = soundingOf(show, 'to-desk');
+  if (!row) throw new Error('no link');
+  const states = ['pass', 'pass', 'pass', 'unseen', 'unseen', 'unseen', 'unseen', 'fail'] as const;
+  const layers = sounding.layers.map(({ layer }, at) => ({
+    layer,
+    state: states[at] ?? ('waits' as const),
+    code: 'x',
+    facts: {},
+  }));
+  const measured: MeasuredSounding = {
+    linkId: row.id,
+    source: 'bench',
+    at: 1,
+    rev: 1,
+    basis: 'b',
+    layers,
+    rttMs: null,
+  };
+  expect(depthOf(sounding, measured, () => 'b')).toMatchObject({
+    measured: true,
+    proven: false,
+    stopsAt: 'message',
+    depth: 6,
+  });
+  expect(depthOf(soundingOf(showOf(soundRows), 'to-desk'), measured, () => 'b')).toMatchObject({
+    stopsAt: 'reply',
+    depth: 7,
+  });
 });
 
 test('several adapters: the pair on one network is compared', () => {

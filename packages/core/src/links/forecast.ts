@@ -1,18 +1,9 @@
-import {
-  byAdapter,
-  groupBy,
-  hostOf,
-  layerNames,
-  memo,
-  once,
-  rowsOf,
-  type Interface,
-  type Link,
-  type Show,
-} from '../show/index.ts';
+import { groupBy, layerNames, memo, rowsOf, type Link, type Show } from '../show/index.ts';
 import { planPlacement, type AddressingFacts, type Placement } from '../addressing/index.ts';
 import { cablingFacts } from '../cabling/index.ts';
 import { endsOf, type LinkFacts } from './ends.ts';
+import { listenersOf } from './listeners.ts';
+import { machinesOf } from './paths/held.ts';
 import type { Layer, LayerResult } from './layer.ts';
 import { access } from './layers/access.ts';
 import { address } from './layers/address.ts';
@@ -30,9 +21,12 @@ export interface Sounding {
   readonly depth: number;
   readonly stopsAt: LayerResult | undefined;
   readonly risks: readonly LayerResult[];
+  /** Where it stops depends on an address that somebody else picks. */
+  readonly chance: boolean;
 }
 
-const layers: Readonly<Record<(typeof layerNames)[number], Layer>> = {
+/** Every layer with its forecast and its words. */
+export const layers: Readonly<Record<(typeof layerNames)[number], Layer>> = {
   cable,
   segment,
   address,
@@ -43,31 +37,23 @@ const layers: Readonly<Record<(typeof layerNames)[number], Layer>> = {
   reply,
 };
 
-export const linkFacts = (
+export function linkFacts(
   show: Show,
   addressing: AddressingFacts,
-  placement = (networkId: string): Placement => planPlacement(show, { networkId, facts: addressing }),
-): LinkFacts => ({
-  addressing,
-  cabling: cablingFacts(show),
-  services: groupBy(rowsOf(show, 'services'), (row) => row.deviceId),
-  servicesOn: groupBy(rowsOf(show, 'services'), (row) => machineOf(show, row.deviceId)),
-  interfaces: inOrder(show),
-  routers: once(() => addressing.planned.filter(({ type }) => type.kind === 'router')),
-  placement: memo((networkId) => placement(networkId).change),
-});
-
-/** Interfaces by unit, in the order of its type; most units have one, and sorting all of them would cost the most. */
-function inOrder(show: Show): Map<string, Interface[]> {
-  const groups = groupBy(rowsOf(show, 'interfaces'), (row) => row.deviceId);
-  for (const own of groups.values()) if (own.length > 1) own.sort(byAdapter(show));
-  return groups;
+  placement: (networkId: string) => Pick<Placement, 'change'> = (networkId) =>
+    planPlacement(show, { networkId, facts: addressing }),
+): LinkFacts {
+  const cabling = cablingFacts(show);
+  return {
+    addressing,
+    cabling,
+    machines: machinesOf(show, addressing, cabling),
+    listeners: listenersOf(show, addressing),
+    services: groupBy(rowsOf(show, 'services'), (row) => row.deviceId),
+    interfaces: new Map(rowsOf(show, 'interfaces').map((row) => [`${row.deviceId} ${row.adapter}`, row])),
+    placement: memo((networkId) => placement(networkId).change),
+  };
 }
-
-const machineOf = (show: Show, deviceId: string): string => {
-  const device = show.devices[deviceId];
-  return device ? hostOf(show, device).id : deviceId;
-};
 
 /** Forecasts one link from the top down; below the first failing layer everything waits. */
 export function forecast(show: Show, facts: LinkFacts, link: Link): Sounding {
@@ -77,7 +63,7 @@ export function forecast(show: Show, facts: LinkFacts, link: Link): Sounding {
     const stopped = results.some(({ state }) => state === 'fail' || state === 'waits');
     if (stopped) results.push({ layer, state: 'waits', code: 'not_reached', facts: {}, fixes: [] });
     else if (!ends) results.push({ layer, state: 'fail', code: 'no_service', facts: {}, fixes: [] });
-    else results.push({ layer, ...layers[layer](ends) });
+    else results.push({ layer, ...layers[layer].forecast(ends) });
   }
   const depth = results.filter(({ state }) => state === 'pass' || state === 'risky').length;
   return {
@@ -86,6 +72,7 @@ export function forecast(show: Show, facts: LinkFacts, link: Link): Sounding {
     depth,
     stopsAt: results.find(({ state }) => state === 'fail'),
     risks: results.filter(({ state }) => state === 'risky'),
+    chance: ends?.chance ?? false,
   };
 }
 

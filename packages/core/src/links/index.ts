@@ -1,6 +1,10 @@
-export { depthOf, lastTouched } from './depth.ts';
+export { basisOf } from './basis.ts';
+export { depthOf } from './depth.ts';
 export { drivable, nextSlot, planAddLink, planEditLink, planEditService, planRemoveLink } from './plan-links.ts';
 export { endsOf } from './ends.ts';
+export { entryOf } from './entry.ts';
+export type { Entry } from './entry.ts';
+export type { LinkFacts } from './ends.ts';
 export { exampleArgs, writtenCommand } from './layers/message.ts';
 export { findLinks } from './find-links.ts';
 export { forecast, forecastAll, linkFacts } from './forecast.ts';

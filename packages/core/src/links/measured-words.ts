@@ -1,5 +1,10 @@
 import type { MeasuredLayer } from '../show/index.ts';
 
+const words: Readonly<Record<string, string>> = {
+  not_reached: 'not reached',
+  not_told: 'sent; nothing tells how it went',
+};
+
 /** What the bench or the field really saw at one layer. */
 export function measuredWords({ layer, code, facts: f }: MeasuredLayer): string {
   const table: Readonly<Record<string, string>> = {
@@ -9,6 +14,7 @@ export function measuredWords({ layer, code, facts: f }: MeasuredLayer): string 
     'segment seen': `${f['ip']} is at ${f['mac']}`,
     'segment routed': `a router leads to ${f['ip']}`,
     'segment unseen': `nobody claims ${f['ip']}`,
+    'address quiet': `${f['ip']} takes what is sent, and does not answer an echo`,
     'address answers': `${f['ip']} answers in ${f['ms']} ms`,
     'address silent': `${f['ip']} does not answer`,
     'address no_route': `${f['ip']} is not in its subnet`,
@@ -17,22 +23,24 @@ export function measuredWords({ layer, code, facts: f }: MeasuredLayer): string 
     'address other_unit': `${f['who']} answers at ${f['ip']}`,
     'port open': `${f['port']} is open`,
     'port refused': `${f['port']} is closed`,
-    'port closed': `${f['port']} is closed: the application does not run`,
+    'port silent': `nothing answers on ${f['port']}`,
+    'service closed': `the application of ${f['who']} is closed: nothing is sent`,
+    'service no_show': `${f['who']} has no show open: nothing is sent`,
     'service helper': `what has to run beside ${f['who']} was quit`,
     'service runs': 'it answers in the right protocol',
-    'service off': 'the function is off on the unit',
     'service in_set_up': `${f['who']} is still in its set-up`,
     'service silent': 'nothing came back',
     'service unknown': `the controller cannot speak ${f['protocol']}`,
     'access let_in': 'let in',
     'access refused': 'turned away',
     'access first_sign_in': 'it asks for an administrator first',
-    'message acted': `it did: ${f['did']}`,
+    'message answered': `it says: ${f['text']}`,
     'message refused': `it does not know ${f['sent']}`,
     'message none': 'nothing was sent',
     'reply came': `reply in ${f['ms']} ms`,
     'reply missing': `no reply on port ${f['port']}`,
+    'reply elsewhere': `the reply went to ${f['to']}`,
     'reply not_expected': 'no reply expected',
   };
-  return table[`${layer} ${code}`] ?? (code === 'not_reached' ? 'not reached' : code);
+  return table[`${layer} ${code}`] ?? words[code] ?? code;
 }

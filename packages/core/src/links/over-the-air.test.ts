@@ -19,7 +19,7 @@ test('links over a wireless hop are listed with the delay that is known best; wi
   };
   expect(lines(null)).toEqual([['desk', undefined, 'unknown']]);
   expect(lines(12)).toEqual([['desk', 12, 'written_down']]);
-  const sounding = { linkId: 'to-desk', source: 'bench', at: 0, rev: 1, layers: [], rttMs: 31 } as const;
+  const sounding = { linkId: 'to-desk', source: 'bench', at: 0, rev: 1, layers: [], rttMs: 31, basis: '' } as const;
   expect(lines(12, { ...nothingSeen, soundings: { 'to-desk': sounding } })).toEqual([['desk', 15.5, 'sounded']]);
 });
 

@@ -17,7 +17,7 @@ import {
   type Show,
 } from '../show/index.ts';
 import { cablingFacts } from '../cabling/index.ts';
-import { facing } from './ends.ts';
+import { facing } from './entry.ts';
 import { exampleArgs } from './layers/message.ts';
 
 export interface LinkIntent {

@@ -16,6 +16,7 @@ export {
   connectors,
   deviceKinds,
   licenceScopes,
+  protocols,
   settingKinds,
   settingWays,
   socketRoles,
@@ -40,7 +41,8 @@ export { changeOf, insertRow, removeRow, updateRow } from './edits.ts';
 export { danglingReferences, planRemove } from './references.ts';
 export { fieldChoices, settled } from './merge.ts';
 export { isEqual } from './is-equal.ts';
-export { memo, once } from './memo.ts';
+export { memo, memoFor, once } from './memo.ts';
+export { macOf } from './made-up-mac.ts';
 export {
   addressesOf,
   byAdapter,

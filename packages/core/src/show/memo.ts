@@ -12,3 +12,13 @@ export function once<Value>(make: () => Value): () => Value {
   let made: { readonly value: Value } | undefined;
   return () => (made ??= { value: make() }).value;
 }
+
+/** Remembers the answer for each object; a snapshot never changes, so what is remembered never goes stale. */
+export function memoFor<Key extends object, Answer>(ask: (key: Key) => Answer): (key: Key) => Answer {
+  const known = new WeakMap<Key, { readonly answer: Answer }>();
+  return (key) => {
+    const there = known.get(key) ?? { answer: ask(key) };
+    known.set(key, there);
+    return there.answer;
+  };
+}

@@ -9,7 +9,8 @@ export interface Seen {
 
 export interface MeasuredLayer {
   readonly layer: LayerName;
-  readonly state: Extract<LayerState, 'pass' | 'fail' | 'waits'>;
+  /** `unseen`: it was tried, and nothing on the wire tells how it went. */
+  readonly state: Extract<LayerState, 'pass' | 'fail' | 'waits'> | 'unseen';
   /** What was observed, as a code with facts; `links/measured-words.ts` makes the sentence. */
   readonly code: string;
   readonly facts: Readonly<Record<string, string | number>>;
@@ -22,6 +23,8 @@ export interface MeasuredSounding {
   readonly at: number;
   /** The plan's revision that was loaded on the bench when it was sounded. */
   readonly rev: number;
+  /** What the plan forecast for the link then; as soon as that is another, the measurement is stale. */
+  readonly basis: string;
   readonly layers: readonly MeasuredLayer[];
   readonly rttMs: number | null;
   /** The other direction, where the link has one. */

@@ -58,12 +58,14 @@ function StopsCell({ depth, sounding, measured }: Row) {
   if (!depth || !sounding) return null;
   const stop = sounding.stopsAt;
   if (depth.measured && !depth.stopsAt) {
-    const text = depth.rttMs === null ? 'did what it was told' : `answers in ${depth.rttMs} ms`;
-    return <Told state="pass" text={text} />;
+    const silent = depth.proven ? 'did what it was told' : 'sent; no answer to prove it';
+    return <Told state="pass" text={depth.rttMs === null ? silent : `answers in ${depth.rttMs} ms`} />;
   }
   if (depth.measured) {
     const seen = measured?.layers.find(({ layer }) => layer === depth.stopsAt);
-    const text = `${upper(depth.stopsAt ?? '')}: ${seen ? linkRoom.measuredWords(seen) : ''}`;
+    const isForecast = seen?.state === 'unseen' || seen?.state === 'pass';
+    const between = stop ? linkRoom.layerWords(stop).between : '';
+    const text = `${upper(depth.stopsAt ?? '')}: ${seen && !isForecast ? linkRoom.measuredWords(seen) : between}`;
     return <Told state={seen?.state === 'waits' ? 'waits' : 'fail'} text={text} />;
   }
   if (stop) return <Told state="fail" text={`${upper(stop.layer)}: ${linkRoom.layerWords(stop).between}`} />;

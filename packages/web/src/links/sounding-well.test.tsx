@@ -1,4 +1,12 @@
-import { analyse, show as core, type Change, type Seen, type Show } from '@deep-patch/core';
+import {
+  addressing,
+  analyse,
+  links as linkRoom,
+  show as core,
+  type Change,
+  type Seen,
+  type Show,
+} from '@deep-patch/core';
 import { render, screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { MemoryRouter } from 'react-router';
@@ -146,10 +154,27 @@ function draw(
   back: core.BackSounding | null = null,
 ): void {
   state.show = show;
+  const row = show.links['l'];
+  // a revision that changed the link is one in which the plan forecast something else
+  const basis =
+    rev === show.rev && row
+      ? linkRoom.basisOf(show, linkRoom.linkFacts(show, addressing.addressingFacts(show)), row)
+      : 'another';
   state.seen = {
     found: {},
     soundings: measured
-      ? { l: { linkId: 'l', source: 'bench', at: Date.UTC(2026, 7, 1, 9, 12), rev, layers: measured, rttMs, back } }
+      ? {
+          l: {
+            linkId: 'l',
+            source: 'bench',
+            at: Date.UTC(2026, 7, 1, 9, 12),
+            rev,
+            basis,
+            layers: measured,
+            rttMs,
+            back,
+          },
+        }
       : {},
   };
   const link = show.links['l'];

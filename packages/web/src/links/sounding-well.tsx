@@ -46,6 +46,7 @@ export function SoundingWell({ link }: { link: show.Link }) {
           <LayerRow
             key={forecast.layer}
             forecast={forecast}
+            state={depth.marks.find(({ layer }) => layer === forecast.layer)?.state ?? forecast.state}
             measured={depth.measured ? measured?.layers.find(({ layer }) => layer === forecast.layer) : undefined}
           />
         ))}
@@ -120,24 +121,22 @@ function basisWords(depth: linkRoom.Depth, measured: core.MeasuredSounding | und
   if (!measured) return 'Forecast from the plan. Sound it to see what really happens.';
   const time = new Date(measured.at).toLocaleTimeString('en-GB');
   if (depth.stale) return `Forecast from the plan. Sounded at ${time}, but the plan was changed since.`;
-  return depth.rttMs === null
+  if (depth.rttMs !== null) return `Sounded on the bench at ${time}: reply in ${depth.rttMs} ms.`;
+  return depth.stopsAt || depth.proven
     ? `Sounded on the bench at ${time}.`
-    : `Sounded on the bench at ${time}: reply in ${depth.rttMs} ms.`;
+    : `Sounded on the bench at ${time}. Nothing comes back by which to tell: look at the target itself.`;
 }
 
 function LayerRow({
   forecast,
+  state,
   measured,
 }: {
   forecast: linkRoom.LayerResult;
+  state: MarkState;
   measured: core.MeasuredLayer | undefined;
 }) {
   const { left, right, between } = linkRoom.layerWords(forecast);
-  const state: MarkState = measured
-    ? measured.state === 'pass' && forecast.state === 'risky'
-      ? 'risky'
-      : measured.state
-    : forecast.state;
   const muted = state === 'waits';
   const tone = state === 'fail' ? 'font-semibold text-error' : muted ? 'text-faint' : '';
   const opened = forecast.state === 'fail' || (forecast.state === 'risky' && state !== 'waits');

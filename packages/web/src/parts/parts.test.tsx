@@ -96,7 +96,15 @@ describe('the depth of a link', () => {
       state: ({ p: 'pass', r: 'risky', f: 'fail', w: 'waits' } as const)[state] ?? 'waits',
     }));
     const stop = marks.find(({ state }) => state === 'fail');
-    return { marks, depth: states.search(/[fw]|$/), measured, stale: false, rttMs: null, stopsAt: stop?.layer };
+    return {
+      marks,
+      depth: states.search(/[fw]|$/),
+      measured,
+      stale: false,
+      proven: measured,
+      rttMs: null,
+      stopsAt: stop?.layer,
+    };
   };
 
   test.each([

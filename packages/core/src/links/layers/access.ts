@@ -1,45 +1,139 @@
 import { fixWith } from '../../findings/index.ts';
 import { changeOf, loginOf, updateRow } from '../../show/index.ts';
-import { fail, pass, risky, type Layer } from '../layer.ts';
 import type { Ends } from '../ends.ts';
+import { layerOf, type SideBySide } from '../layer.ts';
+import { some } from '../some.ts';
 
-/** Credentials are the same on both sides, or absent on both (C25). Passwords are compared by the id of their secret. */
-export const access: Layer = (ends) => {
-  const { service, serviceType, link, controller, target } = ends;
-  const login = loginOf(service, serviceType);
-  const facts = {
-    login,
-    left: sideOf(link.account, link.secretId),
-    right: sideOf(service.account, service.secretId),
-    controller: controller.name,
-    target: target.name,
-    account: service.account ?? '',
-  };
-  const required = login !== 'none' && (service.account !== null || service.secretId !== null);
-  const filled = link.account !== null || link.secretId !== null;
-  if (!required) {
-    if (login !== 'none') return filled ? risky('open_but_filled', facts, [copyFix(ends)]) : risky('left_open', facts);
-    return filled ? risky('not_required', facts, [copyFix(ends)]) : pass('open', facts);
-  }
-  if (!filled) return fail('missing', facts, [copyFix(ends)]);
-  if (link.account !== service.account) return fail('account_differs', facts, [copyFix(ends)]);
-  if (link.secretId !== service.secretId) return fail('password_differs', facts, [copyFix(ends)]);
-  return pass('same', facts);
+type Logins = {
+  readonly login: string;
+  readonly left: string;
+  readonly right: string;
+  readonly controller: string;
+  readonly target: string;
+  readonly account: string;
 };
+type Passes = { open: Logins; same: Logins };
+type Stops = {
+  missing: Logins;
+  account_differs: Logins;
+  password_differs: Logins;
+  open_but_filled: Logins;
+  not_required: Logins;
+  left_open: Logins;
+};
+
+const sides = (f: Logins, between: string): SideBySide => ({
+  left: some(f.left, 'no login entered'),
+  right: some(f.right, 'no login asked'),
+  between,
+});
+const filled = (f: Logins) => sides(f, 'filled in, not asked for');
+
+/**
+ * Credentials are the same on both sides, or absent on both (C25). Of the protocols here only HTTP has a login. A
+ * password without an account is a login with an empty name (RFC 7617 section 2). Passwords are compared by the id of
+ * their secret.
+ */
+export const access = layerOf<Passes, Stops>(
+  {
+    passes: {
+      open: (f) => sides(f, 'no login'),
+      same: (f) => sides(f, `${f.login}, same on both sides`),
+    },
+    stops: {
+      missing: {
+        sides: (f) => sides(f, `${f.login} asked, nothing entered`),
+        said: (f) => [
+          `${f.target} asks for a login and ${f.controller} has none.`,
+          'It will be turned away.',
+          'Enter the login of the target.',
+        ],
+      },
+      account_differs: {
+        sides: (f) => sides(f, 'accounts differ'),
+        said: (f) => [
+          `${f.controller} logs in under another account than ${f.target} knows.`,
+          'It will be turned away.',
+          f.account ? `Use the account ${f.account}.` : 'Leave the account empty.',
+        ],
+      },
+      password_differs: {
+        sides: (f) => sides(f, 'passwords differ'),
+        said: (f) => [
+          'The two passwords differ.',
+          `${f.target} turns ${f.controller} away. Everything below waits on this.`,
+          'Send the target’s login to the controller.',
+        ],
+      },
+      open_but_filled: {
+        sides: filled,
+        said: (f) => [
+          `${f.controller} sends a login that ${f.target} does not ask for.`,
+          'Some units turn that away.',
+          'Leave both fields empty, or set a login on the target.',
+        ],
+      },
+      not_required: {
+        sides: filled,
+        said: (f) => [
+          `${f.controller} sends a login that ${f.target} does not ask for.`,
+          'Some units turn that away.',
+          'Leave both fields empty.',
+        ],
+      },
+      left_open: {
+        sides: (f) => sides(f, `${f.login} offered, left open`),
+        said: (f) => [
+          `Anybody on the network may control ${f.target}.`,
+          'It offers a login and none is set.',
+          'Set an account and a password on it.',
+        ],
+      },
+    },
+  },
+  (ends, { pass, risky, fail }) => {
+    const { service, serviceType, link, controller, target } = ends;
+    const login = serviceType.protocol === 'http' ? loginOf(service, serviceType) : 'none';
+    const facts = {
+      login,
+      left: sideOf(link.account, link.secretId),
+      right: sideOf(service.account, service.secretId),
+      controller: controller.name,
+      target: target.name,
+      account: service.account ?? '',
+    };
+    const required = login !== 'none' && (service.account !== null || service.secretId !== null);
+    const isFilled = link.account !== null || link.secretId !== null;
+    if (!required && login !== 'none')
+      return isFilled ? risky('open_but_filled', facts, [empty(ends)]) : risky('left_open', facts);
+    if (!required) return isFilled ? risky('not_required', facts, [empty(ends)]) : pass('open', facts);
+    if (!isFilled) return fail('missing', facts, [copyFix(ends)]);
+    if ((link.account ?? '') !== (service.account ?? '')) return fail('account_differs', facts, [copyFix(ends)]);
+    if (link.secretId !== service.secretId) return fail('password_differs', facts, [copyFix(ends)]);
+    return pass('same', facts);
+  },
+);
 
 const sideOf = (account: string | null, secretId: string | null): string =>
   account === null && secretId === null
     ? ''
     : `user ${account ?? 'none'} · ${secretId ? 'password set' : 'no password'}`;
 
-function copyFix({ link, service, controller, target }: Ends) {
+const slotOf = ({ link, controller }: Ends): string => (link.slot === null ? controller.name : `slot ${link.slot}`);
+
+function copyFix(ends: Ends) {
+  const { link, service, controller, target } = ends;
   const { account, secretId } = service;
   const change = changeOf(`Give ${controller.name} the login of ${target.name}`, [
     updateRow('links', link, { account, secretId }),
   ]);
-  const slot = link.slot === null ? controller.name : `slot ${link.slot}`;
-  return fixWith(
-    account || secretId ? `Send the login of ${target.name} to ${slot}` : `Empty the login in ${slot}`,
-    change,
-  );
+  return fixWith(`Send the login of ${target.name} to ${slotOf(ends)}`, change);
+}
+
+function empty(ends: Ends) {
+  const { link, controller } = ends;
+  const change = changeOf(`Empty the login in ${controller.name}`, [
+    updateRow('links', link, { account: null, secretId: null }),
+  ]);
+  return fixWith(`Empty the login in ${slotOf(ends)}`, change);
 }

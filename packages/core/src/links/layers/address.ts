@@ -10,83 +10,91 @@ import {
 } from '../../addressing/index.ts';
 import { fixWith } from '../../findings/index.ts';
 import { changeOf, updateRow } from '../../show/index.ts';
-import { fail, pass, type Layer } from '../layer.ts';
 import type { Ends } from '../ends.ts';
-import { inReach, routerBetween } from '../router-between.ts';
+import { isLoopback } from '../entry.ts';
+import { isHost, type Held } from '../paths/held.ts';
+import type { Walk } from '../paths/walk.ts';
+import { addressSays, type Passes, type Stops } from './address-words.ts';
+import { layerOf, type Verdicts } from '../layer.ts';
+
+type Say = Verdicts<Passes, Stops>;
+type Verdict = ReturnType<Say['fail']>;
 
 /** Would a packet to the entered address reach the target, and its answer come back (C5, C6, C14)? */
-export const address: Layer = (ends) => {
-  const { controller, target, from, to, link } = ends;
-  if (ends.sameMachine) return onOneMachine(ends);
-  if (link.host !== null && isLoopback(link.host)) return loopbackElsewhere(ends);
-  const facts = {
-    left: shown(from.planned),
-    right: shown(to.planned),
-    controller: controller.name,
-    target: target.name,
-  };
-  const [near, far] = [from.planned, to.planned];
-  const byServer = [near, far].find((item) => item?.ip === null && item.address.method !== 'static');
-  if (byServer)
-    return fail('not_known', { ...facts, name: byServer.device.name, method: byServer.address.method }, [
-      fixWith(`Give ${byServer.device.name} a fixed address`, planMethod(ends.show, byServer.address, 'static')),
-    ]);
-  if (near?.ip == null || far?.ip == null) return fail('not_placed', facts, [placeFix(ends)]);
-  if (link.host !== null && mustIp(link.host) !== far.ip) return staleHost(ends, far.ip);
-  for (const item of [near, far]) {
-    const twin = twinInReach(ends, item);
-    if (twin) return twice(ends, item, twin, facts);
-  }
-  const unusable = [near, far].find((item) => notAHost(ends, item));
-  if (unusable)
-    return fail('not_a_host', { ...facts, name: unusable.device.name, ip: formatIp(unusable.ip ?? 0) }, [
-      moveFix(ends.show, ends.addressing, unusable),
-    ]);
-  const sees = contains(subnetOf(near.ip, near.prefix), far.ip);
-  const seen = contains(subnetOf(far.ip, far.prefix), near.ip);
-  if (sees && seen) return pass('on_link', facts);
-  const router = sees || seen ? undefined : routerBetween(ends);
-  if (router) return pass('by_router', { ...facts, router: router.name });
-  const slip = likelySlip(formatIp(far.ip), formatIp(near.ip)) ?? '';
-  if (sees !== seen) return fail('one_way', facts, maskFixes(ends));
-  const stray = [far, near].find(
-    (item) => !contains(subnetOf(mustIp(item.network.network), item.network.prefix), item.ip ?? 0),
-  );
-  return fail('other_subnet', { ...facts, slip }, [stray && moveFix(ends.show, ends.addressing, stray)]);
-};
+export const address = layerOf<Passes, Stops>(addressSays, (ends, say) => {
+  const { link, aim, there, back, from, to, sameMachine } = ends;
+  if (sameMachine) return onOneMachine(ends, say);
+  if (link.host !== null && isLoopback(mustIp(link.host))) return loopbackElsewhere(ends, say);
+  const facts = { ...namesOf(ends), left: shown(from.planned), right: shown(to.planned) };
+  if (aim === undefined) return noEntry(ends, say, facts);
+  if (!there || (there.lost?.why === 'no_address' && there.lost.machineId === from.machine?.id))
+    return nothingHeld(ends, say, facts);
+  if (there.arrivedAt !== undefined && there.arrivedAt !== to.machine?.id) return elsewhere(ends, say, facts);
+  const twin = twinOf(ends, there.source);
+  const lost = there.lost ?? back?.lost;
+  if (lost?.why === 'two_owners') return twice(ends, say, facts, lost.owners);
+  if (twin.length > 0) return twice(ends, say, facts, twin);
+  if (lost) return lostOnTheWay(ends, say, facts, lost, there.lost !== undefined);
+  if (back?.arrivedAt !== from.machine?.id) return say.fail('answer_elsewhere', facts);
+  if (there.chance || back?.chance) return say.risky('depends_on_lease', facts);
+  const router = there.routers[0] ?? (there.byGateway ? there.arrivedAt : undefined);
+  if (router !== undefined)
+    return say.pass('by_router', { ...facts, router: ends.show.devices[router]?.name ?? router });
+  return say.pass('on_link', facts);
+});
 
-const isLoopback = (ip: string): boolean => ip.startsWith('127.');
+type Facts = Stops['not_placed'];
+const namesOf = ({ controller, target }: Ends) => ({ controller: controller.name, target: target.name });
+const shown = (item: Planned | undefined): string => (item?.ip == null ? '' : `${formatIp(item.ip)} /${item.prefix}`);
 
 /** Loopback or the machine's own address reach it; any other leads away (C14). */
-function onOneMachine({ link, to, target, controller }: Ends) {
-  const host = link.host ?? '127.0.0.1';
-  const own = to.planned?.ip == null ? '' : formatIp(to.planned.ip);
-  const facts = { left: '127.0.0.1', right: host, controller: controller.name, target: target.name, entered: host };
-  if (isLoopback(host)) return pass('same_machine', facts);
-  if (host === own) return pass('own_address', facts);
+function onOneMachine(ends: Ends, say: Say): Verdict {
+  const { link, aim, there, to, controller } = ends;
+  const host = link.host ?? formatIp(aim ?? 0);
+  const facts = { ...namesOf(ends), left: '127.0.0.1', right: host, entered: host };
+  // a program that no computer runs has nothing but loopback
+  const stays =
+    aim !== undefined && (isLoopback(aim) || (to.machine !== undefined && there?.arrivedAt === to.machine.id));
+  if (stays && isLoopback(aim)) return say.pass('same_machine', facts);
+  if (stays && there?.source === undefined) return say.pass('own_address', facts);
   const change = changeOf(`Aim ${controller.name} at its own machine`, [updateRow('links', link, { host: null })]);
-  return fail('aims_away', facts, [fixWith('Use 127.0.0.1', change)]);
-}
-
-function loopbackElsewhere({ link, to, target, controller }: Ends) {
-  const ip = to.planned?.ip == null ? '' : formatIp(to.planned.ip);
-  const change = changeOf(`Aim ${controller.name} at ${target.name}`, [updateRow('links', link, { host: null })]);
-  const facts = { left: link.host ?? '', right: ip, ip, entered: link.host ?? '' };
-  return fail('loopback_elsewhere', { ...facts, controller: controller.name, target: target.name }, [
-    fixWith(ip ? `Aim it at ${ip}` : 'Aim it at the target', change),
+  return say.fail('aims_away', facts, [
+    link.host === null ? undefined : fixWith('Use the machine’s own address', change),
   ]);
 }
 
-const shown = (item: Planned | undefined): string => (item?.ip == null ? '' : `${formatIp(item.ip)} /${item.prefix}`);
-
-/** The name of a network or its broadcast address, by the unit's own mask or by that of the network it is planned on. */
-function notAHost({ addressing }: Ends, { ip, prefix, network }: Planned): boolean {
-  if (ip === null) return false;
-  const on = addressing.byNetwork.get(network.id);
-  const isEdge = on !== undefined && contains(on.subnet, ip) && (ip < on.first || ip > on.last);
-  const host = ip % 2 ** (32 - prefix);
-  return isEdge || (prefix < 31 && (host === 0 || host === 2 ** (32 - prefix) - 1));
+function loopbackElsewhere(ends: Ends, say: Say): Verdict {
+  const { link, to, target, controller } = ends;
+  const ip = to.planned?.ip == null ? '' : formatIp(to.planned.ip);
+  const change = changeOf(`Aim ${controller.name} at ${target.name}`, [updateRow('links', link, { host: null })]);
+  const facts = { ...namesOf(ends), left: link.host ?? '', right: ip, ip, entered: link.host ?? '' };
+  return say.fail('loopback_elsewhere', facts, [fixWith(ip ? `Aim it at ${ip}` : 'Aim it at the target', change)]);
 }
+
+/** The plan has nothing to key in: the target waits to be placed, or something else picks its address. */
+function noEntry(ends: Ends, say: Say, facts: Facts): Verdict {
+  const { planned } = ends.to;
+  if (!planned || planned.address.method === 'static') return say.fail('not_placed', facts, [placeFix(ends)]);
+  return notKnown(ends, say, facts, planned);
+}
+
+function notKnown(ends: Ends, say: Say, facts: Facts, item: Planned): Verdict {
+  return say.fail('not_known', { ...facts, name: item.device.name, method: item.address.method }, [
+    fixWith(`Give ${item.device.name} a fixed address`, planMethod(ends.show, item.address, 'static')),
+  ]);
+}
+
+/** The controller has no address: none was placed, or what was planned is none that a host can have. */
+function nothingHeld(ends: Ends, say: Say, facts: Facts): Verdict {
+  const { planned } = ends.from;
+  if (planned?.ip != null && !isHost(planned.ip, planned.prefix)) return notAHost(ends, say, facts, planned);
+  return say.fail('not_placed', facts, [placeFix(ends)]);
+}
+
+const notAHost = (ends: Ends, say: Say, facts: Facts, item: Planned): Verdict =>
+  say.fail('not_a_host', { ...facts, name: item.device.name, ip: formatIp(item.ip ?? 0) }, [
+    moveFix(ends.show, ends.addressing, item),
+  ]);
 
 function placeFix({ facts, from, to }: Ends) {
   const open = [from, to].flatMap(({ planned }) => (planned?.ip === null ? [planned.network.id] : []));
@@ -94,36 +102,76 @@ function placeFix({ facts, from, to }: Ends) {
   return change ? fixWith(change.label, change) : undefined;
 }
 
-function staleHost({ link, to, target, from, controller }: Ends, ip: number) {
-  const entered = link.host ?? '';
-  const slip = likelySlip(entered, formatIp(ip)) ?? '';
-  const facts = {
-    left: shown(from.planned),
-    right: shown(to.planned),
-    entered,
-    ip: formatIp(ip),
-    slip,
-    controller: controller.name,
-    target: target.name,
-  };
-  const change = changeOf(`Aim ${controller.name} at ${formatIp(ip)}`, [updateRow('links', link, { host: null })]);
-  return fail('aims_elsewhere', facts, [fixWith(`Aim it at ${formatIp(ip)}`, change)]);
+/** Somebody else takes what is meant for the target, or nobody does at the address that was typed. */
+function elsewhere(ends: Ends, say: Say, facts: Facts): Verdict {
+  const { link, to, controller, aim } = ends;
+  const ip = to.planned?.ip == null ? '' : formatIp(to.planned.ip);
+  const entered = formatIp(aim ?? 0);
+  const change = changeOf(`Aim ${controller.name} at ${ip}`, [updateRow('links', link, { host: null })]);
+  return say.fail('aims_elsewhere', { ...facts, entered, ip, slip: likelySlip(entered, ip) ?? '' }, [
+    link.host !== null && ip !== '' && ip !== entered ? fixWith(`Aim it at ${ip}`, change) : undefined,
+  ]);
 }
 
-/** Another owner of an address where both hear the same questions; one that is not plugged in answers nobody. */
-const twinInReach = (ends: Ends, own: Planned): Planned | undefined =>
-  (ends.addressing.byIp.get(own.ip ?? 0) ?? []).find(
-    (other) => other.address.id !== own.address.id && inReach(ends, own, other),
-  );
+/** Other machines that claim an end's own address where it hears them. */
+function twinOf({ facts }: Ends, source: Held | undefined): readonly Held[] {
+  if (!source?.domain || source.from !== source.to) return [];
+  const others = facts.machines
+    .owners(source.domain, source.from)
+    .filter(({ machineId }) => machineId !== source.machineId);
+  return others.length > 0 ? [source, ...others] : [];
+}
 
-function twice({ show, addressing }: Ends, shared: Planned, other: Planned, facts: Record<string, string>) {
-  const mover = shared.address.held ? other : shared;
-  return fail(
+function twice({ show, addressing }: Ends, say: Say, facts: Facts, owners: readonly Held[]): Verdict {
+  const items = owners.flatMap(
+    ({ address: { id } }) => addressing.planned.find((item) => item.address.id === id) ?? [],
+  );
+  const [one, other] = [items[0], items.find((item) => item.device.id !== items[0]?.device.id)];
+  const mover = one?.address.held || one?.type.kind === 'router' ? other : one;
+  return say.fail(
     'two_owners',
-    { ...facts, ip: formatIp(shared.ip ?? 0), name: shared.device.name, other: other.device.name },
-    [moveFix(show, addressing, mover)],
+    {
+      ...facts,
+      ip: formatIp(owners[0]?.from ?? 0),
+      name: one?.device.name ?? '',
+      other: other?.device.name ?? '',
+    },
+    [mover && moveFix(show, addressing, mover)],
   );
 }
+
+function lostOnTheWay(ends: Ends, say: Say, facts: Facts, lost: NonNullable<Walk['lost']>, going: boolean): Verdict {
+  const { link, from, to, aim, addressing } = ends;
+  const [near, far] = [from.planned, to.planned];
+  const typed = link.host !== null && far?.ip != null && far.ip !== aim;
+  if (typed) return elsewhere(ends, say, facts);
+  const unusable = [far, near].find((item) => item?.ip != null && !isHost(item.ip, item.prefix));
+  if (unusable) return notAHost(ends, say, facts, unusable);
+  const picked = [far, near].find((item) => item && item.address.method !== 'static');
+  if (far?.address.method !== 'static' && far && far === picked) return notKnown(ends, say, facts, far);
+  const [sees, seen] = [reaches(near, far), reaches(far, near)];
+  const stray = [far, near].find(
+    (item) => item?.ip != null && !contains(subnetOf(mustIp(item.network.network), item.network.prefix), item.ip),
+  );
+  if (sees !== seen) return say.fail('one_way', facts, maskFixes(ends));
+  if (!sees) {
+    const slip = (near?.ip != null && far?.ip != null && likelySlip(formatIp(far.ip), formatIp(near.ip))) || '';
+    const passedOn = lost.machineId !== (going ? from.machine?.id : to.machine?.id);
+    const hasGateway = lost.why !== 'no_route';
+    if (!hasGateway && !passedOn)
+      return say.fail('other_subnet', { ...facts, slip }, [stray && moveFix(ends.show, addressing, stray)]);
+    const asked = lost.next === undefined ? '' : formatIp(lost.next);
+    return say.fail(going ? 'not_passed_on' : 'answer_not_passed_on', {
+      ...facts,
+      at: ends.show.devices[lost.machineId]?.name ?? lost.machineId,
+      asked,
+    });
+  }
+  return say.fail('nobody_answers', { ...facts, ip: formatIp(aim ?? 0) });
+}
+
+const reaches = (a: Planned | undefined, b: Planned | undefined): boolean =>
+  a?.ip != null && b?.ip != null && contains(subnetOf(a.ip, a.prefix), b.ip);
 
 const maskFixes = ({ from, to }: Ends) =>
   [from.planned, to.planned].map((item) => {

@@ -1,27 +1,126 @@
 import { fixWith } from '../../findings/index.ts';
 import { changeOf, updateRow, type Command } from '../../show/index.ts';
-import { fail, pass, risky, type Layer } from '../layer.ts';
 import type { Ends } from '../ends.ts';
+import { layerOf, type SideBySide } from '../layer.ts';
+import { messageFault } from '../message-faults.ts';
+import { isMidiMessage } from '../midi-message.ts';
+import { some } from '../some.ts';
+
+type Message = {
+  readonly command: string;
+  readonly target: string;
+  readonly known: number;
+  readonly left: string;
+  readonly right: string;
+};
+type Passes = { understood: Message; nothing_to_say: Message };
+type Stops = {
+  none_chosen: Message;
+  unknown_command: Message;
+  argument_count: Message & { wanted: number; given: number };
+  argument_type: Message & { name: string; type: string };
+  argument_range: Message & { name: string; value: string; range: string };
+  argument_spelling: Message & { name: string; value: string };
+  not_a_message: Message;
+};
+
+const sides = (f: Message, between: string): SideBySide => ({
+  left: some(f.left, some(f.command, 'no test message')),
+  right: some(f.right, `${f.known} commands known`),
+  between,
+});
 
 /** Does the target understand what the controller sends? Checked against its command list (C52, C55). */
-export const message: Layer = (ends) => {
-  const { link, serviceType, command, target } = ends;
-  const facts = {
-    command: command?.label ?? link.command ?? '',
-    target: target.name,
-    known: serviceType.commands.length,
-  };
-  if (link.command === null)
-    return serviceType.commands.length > 0
-      ? risky('none_chosen', facts, [chooseFix(ends)])
-      : pass('nothing_to_say', facts);
-  if (!command) return fail('unknown_command', facts, [chooseFix(ends)]);
-  const fault = faultOf(command, link.args);
-  const shown = { ...facts, left: writtenCommand(command, link.args), right: command.address };
-  return fault
-    ? fail(fault.code, { ...shown, ...fault.facts }, [exampleFix(ends, command)])
-    : pass('understood', shown);
-};
+export const message = layerOf<Passes, Stops>(
+  {
+    passes: {
+      understood: (f) => sides(f, 'in its command list'),
+      nothing_to_say: (f) => sides(f, 'nothing to check'),
+    },
+    stops: {
+      none_chosen: {
+        sides: (f) => sides(f, 'choose one to test with'),
+        said: () => ['No test message is chosen.', 'The link cannot be proven by effect.', 'Choose a harmless one.'],
+      },
+      unknown_command: {
+        sides: (f) => sides(f, 'not in its command list'),
+        said: (f) => [
+          `${f.target} does not know this command.`,
+          'It would drop the message without a word.',
+          'Choose one from its list.',
+        ],
+      },
+      argument_count: {
+        sides: (f) => sides(f, `${f.given} of ${f.wanted} arguments`),
+        said: (f) => [
+          `The message has ${f.given} of the ${f.wanted} ${f.wanted === 1 ? 'argument' : 'arguments'} that it needs.`,
+          `${f.target} would drop it without a word.`,
+          'Use the example.',
+        ],
+      },
+      argument_type: {
+        sides: (f) => sides(f, `${f.name} has the wrong type`),
+        said: (f) => [`${f.name} has the wrong type.`, 'A number sent as text does not trigger.', 'Use the example.'],
+      },
+      argument_range: {
+        sides: (f) => sides(f, `${f.name} goes from ${f.range}`),
+        said: (f) => [
+          `${f.name} is ${f.value}; it goes from ${f.range}.`,
+          `${f.target} would drop or clip it.`,
+          'Use a value within the range.',
+        ],
+      },
+      argument_spelling: {
+        sides: (f) => sides(f, `${f.name} cannot be part of it`),
+        said: (f) => [
+          f.value === '' ? `${f.name} is empty.` : `${f.name} holds characters that cannot be part of such a message.`,
+          `${f.target} would take it for another command, or for none.`,
+          'Use letters and figures.',
+        ],
+      },
+      not_a_message: {
+        sides: (f) => sides(f, 'not a MIDI message'),
+        said: (f) => [
+          `“${f.left}” is no MIDI message.`,
+          'Channels go from 1 to 16 and values from 0 to 127.',
+          'Use the example.',
+        ],
+      },
+    },
+  },
+  (ends, { pass, risky, fail }) => {
+    const { link, serviceType, command, target } = ends;
+    const facts = {
+      command: command?.label ?? link.command ?? '',
+      target: target.name,
+      known: serviceType.commands.length,
+      left: '',
+      right: '',
+    };
+    if (link.command === null)
+      return serviceType.commands.length > 0
+        ? risky('none_chosen', facts, [chooseFix(ends)])
+        : pass('nothing_to_say', facts);
+    if (!command) return fail('unknown_command', facts, [chooseFix(ends)]);
+    const shown = { ...facts, left: writtenCommand(command, link.args), right: command.address };
+    const fixes = [exampleFix(ends, command)];
+    const fault = messageFault(serviceType, command, link.args);
+    if (!fault)
+      return serviceType.protocol === 'midi' && !isMidiMessage(shown.left)
+        ? fail('not_a_message', shown, fixes)
+        : pass('understood', shown);
+    switch (fault.code) {
+      case 'argument_count':
+        return fail(fault.code, { ...shown, wanted: fault.wanted, given: fault.given }, fixes);
+      case 'argument_type':
+        return fail(fault.code, { ...shown, name: fault.name, type: fault.type }, fixes);
+      case 'argument_range':
+        return fail(fault.code, { ...shown, name: fault.name, value: fault.value, range: fault.range }, fixes);
+      case 'argument_spelling':
+        return fail(fault.code, { ...shown, name: fault.name, value: fault.value }, fixes);
+    }
+  },
+);
 
 /** The address with its braces filled and the arguments behind it, as people write it. */
 export function writtenCommand(command: Command, args: readonly (number | string | boolean)[]): string {
@@ -33,28 +132,7 @@ export function writtenCommand(command: Command, args: readonly (number | string
 
 export const exampleArgs = (command: Command) => command.args.map(({ example }) => example);
 
-function faultOf(command: Command, args: readonly (number | string | boolean)[]) {
-  if (args.length !== command.args.length)
-    return { code: 'argument_count', facts: { wanted: command.args.length, given: args.length } };
-  for (const [at, { name, type, min, max, unit }] of command.args.entries()) {
-    const value = inAddress(command, name) ? asPart(args[at]) : args[at];
-    const fits =
-      type === 's' ? typeof value === 'string' : type === 'T' ? typeof value === 'boolean' : typeof value === 'number';
-    if (!fits || (type === 'i' && !Number.isInteger(value))) return { code: 'argument_type', facts: { name, type } };
-    if (typeof value === 'number' && (value < (min ?? -Infinity) || value > (max ?? Infinity)))
-      return {
-        code: 'argument_range',
-        facts: { name, value, range: `${min ?? '−∞'} to ${max ?? '∞'}${unit ? ` ${unit}` : ''}` },
-      };
-  }
-  return undefined;
-}
-
 const inAddress = (command: Command, name: string): boolean => command.address.includes(`{${name}}`);
-
-/** A part of the address travels as text anyway: there "31" and 31 are the same bytes. */
-const asPart = (value: number | string | boolean | undefined) =>
-  typeof value === 'string' && /^-?\d+(\.\d+)?$/.test(value) ? Number(value) : value;
 
 function chooseFix(ends: Ends) {
   const [first] = ends.serviceType.commands;

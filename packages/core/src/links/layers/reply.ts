@@ -1,34 +1,161 @@
-import { formatIp, likelySlip } from '../../addressing/index.ts';
+import { broadcastOf, formatIp, likelySlip, mustIp, subnetOf } from '../../addressing/index.ts';
 import { fixWith } from '../../findings/index.ts';
-import { changeOf, updateRow } from '../../show/index.ts';
-import { fail, pass, type Layer } from '../layer.ts';
+import { changeOf, hostOf, updateRow } from '../../show/index.ts';
+import type { Ends } from '../ends.ts';
+import { isLoopback } from '../entry.ts';
+import { layerOf, type SideBySide } from '../layer.ts';
+import { listenerName } from '../listeners.ts';
+import { some } from '../some.ts';
+
+type Way = {
+  readonly hears: number | '';
+  readonly sends: number | '';
+  readonly sendTo: string;
+  readonly ip: string;
+  readonly controller: string;
+  readonly target: string;
+};
+type Passes = {
+  none_expected: { target: string };
+  same_connection: { target: string };
+  same_session: { target: string };
+  to_sender: Way;
+  agreed: Way;
+};
+type Stops = {
+  no_way_back: Way;
+  replies_elsewhere: Way & { slip: string };
+  other_reply_port: Way;
+  reply_port_taken: Way & { other: string };
+};
+
+const byItself: SideBySide = { left: 'same connection', right: 'same connection', between: 'comes back by itself' };
+const sides = (f: Way, between: string): SideBySide => ({
+  left: `hears on ${some(f.hears, 'no port')}`,
+  right: f.sendTo ? `sends to ${f.sendTo}:${some(f.sends, 'the sender’s port')}` : `sends to nobody, port ${f.sends}`,
+  between,
+});
 
 /**
- * Does the answer come back? Over TCP it uses the same connection. Over UDP the target sends to the address and port
- * entered in it, or back to where the datagram came from when it has no such fields.
+ * Does the answer come back? Over TCP it uses the same connection, in a MIDI session the session. Over UDP the target
+ * sends to the address and port entered in it, or back to where the datagram came from when it has no such fields.
  */
-export const reply: Layer = ({ service, serviceType, link, command, controller, target, from, sameMachine }) => {
-  if (command && !command.reply) return pass('none_expected');
-  if (serviceType.transport === 'tcp') return pass('same_connection');
-  if (service.sendPort === null) return pass('to_sender');
-  const ip = sameMachine ? '127.0.0.1' : from.planned?.ip == null ? '' : formatIp(from.planned.ip);
-  const facts = {
+export const reply = layerOf<Passes, Stops>(
+  {
+    passes: {
+      none_expected: () => ({ left: '—', right: '—', between: 'no answer expected' }),
+      same_connection: () => byItself,
+      same_session: () => ({ ...byItself, left: 'same session', right: 'same session' }),
+      to_sender: () => ({ left: 'own sending port', right: 'back to the sender', between: 'comes back by itself' }),
+      agreed: (f) => sides(f, 'same port'),
+    },
+    stops: {
+      no_way_back: {
+        sides: (f) => sides(f, 'no address entered'),
+        said: (f) => [
+          `${f.target} was not told where to send replies.`,
+          'Commands work, but nothing comes back to light a lamp.',
+          'Enter the controller’s address in it.',
+        ],
+      },
+      replies_elsewhere: {
+        sides: (f) => sides(f, 'goes elsewhere'),
+        said: (f) => [
+          `${f.target} sends replies to ${f.sendTo}; ${f.controller} is at ${some(f.ip, 'no fixed address')}.`,
+          f.slip
+            ? `One figure is ${f.slip}.`
+            : 'It holds another address: an older one, or that of another controller.',
+          'Enter the controller’s address in it. It replies to one address only.',
+        ],
+      },
+      other_reply_port: {
+        sides: (f) => sides(f, 'different ports'),
+        said: (f) => [
+          `${f.target} sends replies to port ${f.sends}; ${f.controller} hears on ${some(f.hears, 'none')}.`,
+          'The replies arrive at a closed door.',
+          `Listen on ${f.sends}.`,
+        ],
+      },
+      reply_port_taken: {
+        sides: (f) => sides(f, `${f.other} has it`),
+        said: (f) => [
+          `${f.controller} wants to hear replies on ${some(f.hears)}, but ${f.other} has that port there.`,
+          'A port belongs to whoever opens it first.',
+          'Use a port that is free on both sides.',
+        ],
+      },
+    },
+  },
+  (ends, { pass, fail }) => {
+    const { service, serviceType, link, command, target } = ends;
+    const isMute = command ? !command.reply : serviceType.commands.length === 0;
+    if (isMute) return pass('none_expected', { target: target.name });
+    if (serviceType.transport === 'tcp') return pass('same_connection', { target: target.name });
+    if (serviceType.protocol === 'midi') return pass('same_session', { target: target.name });
+    const facts = wayOf(ends);
+    if (service.sendTo === null && service.sendPort !== null)
+      return fail('no_way_back', facts, [facts.ip ? replyHere(ends, facts.ip) : undefined]);
+    if (service.sendTo !== null && !arrives(ends, mustIp(service.sendTo))) {
+      const slip = facts.ip ? (likelySlip(service.sendTo, facts.ip) ?? '') : '';
+      return fail('replies_elsewhere', { ...facts, slip }, [facts.ip ? replyHere(ends, facts.ip) : undefined]);
+    }
+    if (service.sendPort !== null && link.replyPort !== service.sendPort) {
+      const hear = changeOf(`Listen for replies on ${service.sendPort}`, [
+        updateRow('links', link, { replyPort: service.sendPort }),
+      ]);
+      return fail('other_reply_port', facts, [fixWith(`Listen on ${service.sendPort}`, hear)]);
+    }
+    const other = whoHears(ends);
+    if (other !== undefined) return fail('reply_port_taken', { ...facts, other });
+    return service.sendTo === null ? pass('to_sender', facts) : pass('agreed', facts);
+  },
+);
+
+function wayOf({ service, link, controller, target, sameMachine, there }: Ends): Way {
+  const source = there?.source;
+  const ip = sameMachine ? '127.0.0.1' : source && source.from === source.to ? formatIp(source.from) : '';
+  return {
     hears: link.replyPort ?? '',
-    sends: service.sendPort,
+    sends: service.sendPort ?? '',
     sendTo: service.sendTo ?? '',
     ip,
     controller: controller.name,
     target: target.name,
-    slip: service.sendTo && ip ? (likelySlip(service.sendTo, ip) ?? '') : '',
   };
-  const toTarget = changeOf(`Send the replies of ${target.name} to ${ip}`, [
-    updateRow('services', service, { sendTo: ip || null }),
+}
+
+function replyHere({ service, target }: Ends, ip: string) {
+  const change = changeOf(`Send the replies of ${target.name} to ${ip}`, [
+    updateRow('services', service, { sendTo: ip }),
   ]);
-  if (service.sendTo === null) return fail('no_way_back', facts, [fixWith(`Send replies to ${ip}`, toTarget)]);
-  if (service.sendTo !== ip) return fail('replies_elsewhere', facts, [fixWith(`Send replies to ${ip}`, toTarget)]);
-  if (link.replyPort === service.sendPort) return pass('agreed', facts);
-  const hear = changeOf(`Listen for replies on ${service.sendPort}`, [
-    updateRow('links', link, { replyPort: service.sendPort }),
-  ]);
-  return fail('other_reply_port', facts, [fixWith(`Listen on ${service.sendPort}`, hear)]);
-};
+  return fixWith(`Send replies to ${ip}`, change);
+}
+
+/** Does what the target sends to an address reach the controller, at whichever of its addresses? */
+function arrives(ends: Ends, ip: number): boolean {
+  const { show, controller, there, answer } = ends;
+  if (!answer) return ends.sameMachine && isLoopback(ip);
+  // an address that a server handed out may be the one that was entered, and may not
+  const source = there?.source;
+  if (source && source.from !== source.to && ip >= source.from && ip <= source.to) return false;
+  return answer.arrivedAt === hostOf(show, controller).id || isToAll(ends, ip);
+}
+
+/** Sent to everybody in a subnet, and the controller hears it (RFC 919). */
+function isToAll({ from, to, cabling }: Ends, ip: number): boolean {
+  const domains = cabling.domains();
+  const everybody = ip === mustIp('255.255.255.255');
+  const hears = (held: { from: number; prefix: number }) =>
+    everybody || (held.prefix < 31 && broadcastOf(subnetOf(held.from, held.prefix)) === ip);
+  const out = (to.machine?.held ?? []).filter(hears).flatMap(({ domain }) => domain ?? []);
+  return (from.machine?.held ?? []).some(
+    (held) => hears(held) && held.domain !== undefined && out.includes(held.domain) && !domains.loopIn(held.domain),
+  );
+}
+
+/** Somebody on the controller's machine who already has the port that the reply comes to. */
+function whoHears({ show, facts, link, controller }: Ends): string | undefined {
+  if (link.replyPort === null) return undefined;
+  const listener = facts.listeners.at(hostOf(show, controller).id, 'udp', link.replyPort);
+  return listener && listenerName(controller, listener);
+}

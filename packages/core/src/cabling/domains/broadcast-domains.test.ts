@@ -1,6 +1,6 @@
 import { expect, test } from 'vitest';
-import { contentWith, emptyShow, type Interface, type Show, type TableName } from '../show/index.ts';
-import { vlanReach } from './vlan-reach.ts';
+import { contentWith, emptyShow, type Show, type TableName } from '../../show/index.ts';
+import { broadcastDomains } from './broadcast-domains.ts';
 
 /** Units on switches: `[unit, switch, VLANs of its networks]`; `joins` are cables between switches. */
 interface Rig {
@@ -81,10 +81,11 @@ function showOf({ hubs, units, joins = [] }: Rig): Show {
 
 /** Whether two units hear one another, each by its first network unless another VLAN is named. */
 function hears(rig: Rig, a: string, b: string, vlanB?: number): boolean {
-  const show = showOf(rig);
+  const domains = broadcastDomains(showOf(rig));
   const first = (id: string) => rig.units.find(([unit]) => unit === id)?.[2][0] ?? null;
-  const its = (id: string) => show.interfaces[id] as Interface;
-  return vlanReach(show).joined(its(a), first(a), its(b), vlanB ?? first(b));
+  const domainOf = (id: string, vlan: number | null) =>
+    domains.domainOf(id, 'lan', domains.takesTags(id, 'lan') ? vlan : null);
+  return domainOf(a, first(a)) === domainOf(b, vlanB ?? first(b));
 }
 
 const one = { core: 'managed' } as const;
@@ -144,6 +145,5 @@ test('what nothing is planned for stays in VLAN 1, with networks that have no nu
   ] as const;
   const rig = { hubs: one, units };
   expect([hears(rig, 'a', 'b'), hears(rig, 'a', 'c')]).toEqual([true, false]);
-  const show = showOf(rig);
-  expect(['a', 'c'].map((id) => vlanReach(show).vlanOf(show.interfaces[id] as Interface))).toEqual([1, 20]);
+  expect(['a', 'c'].map((id) => broadcastDomains(showOf(rig)).vlanOf(id, 'lan'))).toEqual([1, 20]);
 });

@@ -1,0 +1,109 @@
+import { addressing, links, show as core, type Show } from '@deep-patch/core';
+import { startScheduler } from './ether/scheduler.ts';
+import { Site } from './site.ts';
+
+/** One link of a rig: where the plan says that it stops, and where it really did. */
+export interface Comparison {
+  readonly linkId: string;
+  readonly forecast: core.LayerName | 'bottom';
+  readonly code: string;
+  readonly happened: readonly (core.LayerName | 'bottom')[];
+  /** The sounding, by what went over the wire, says something that cannot be. */
+  readonly contradicts: boolean;
+  /** The plan says that it depends on what a server hands out. */
+  readonly chance: boolean;
+  readonly codes: readonly string[];
+  readonly measured: core.MeasuredSounding;
+}
+
+/** Puts a rig on a bench whose time passes as fast as it can be computed, and sounds every link, or those named. */
+export async function compare(
+  show: Show,
+  passwords: Readonly<Record<string, string>>,
+  only: readonly string[] = Object.keys(show.links),
+): Promise<Comparison[]> {
+  const scheduler = startScheduler(1e7);
+  try {
+    const site = new Site({ show, passwords }, scheduler, () => 0.5, 0);
+    site.power(Object.keys(show.devices), true);
+    const facts = links.linkFacts(show, addressing.addressingFacts(show), () => ({ change: undefined }));
+    const comparisons: Comparison[] = [];
+    for (const link of core.rowsOf(show, 'links').filter(({ id }) => only.includes(id))) {
+      const forecast = links.forecast(show, facts, link);
+      const target = site.standins.get(link.targetId);
+      const served = () => target?.memory.served.get(link.serviceKey) ?? { heard: 0, done: 0 };
+      const before = served();
+      const measured = await site.sound(link.id);
+      if (!measured) throw new Error('not sounded');
+      const after = served();
+      const happened = whatHappened(show, link, measured, {
+        heard: after.heard > before.heard,
+        done: after.done > before.done,
+      });
+      const stop = forecast.stopsAt?.layer ?? 'bottom';
+      comparisons.push({
+        linkId: link.id,
+        forecast: stop,
+        code: forecast.stopsAt?.code ?? '',
+        happened,
+        contradicts: contradicts(measured, happened, stop),
+        chance: forecast.chance,
+        codes: forecast.layers.map(({ layer, code }) => `${layer} ${code}`),
+        measured,
+      });
+    }
+    site.load({ show: core.emptyShow({ id: show.id, name: '' }), passwords: {} });
+    return comparisons;
+  } finally {
+    scheduler.stop();
+  }
+}
+
+const nothingSent: ReadonlySet<string> = new Set(['unknown', 'closed', 'no_show', 'helper', 'in_set_up']);
+
+/** Where a link really stopped: by lamps and packets down to the address, by what the unit itself counted below. */
+function whatHappened(
+  show: Show,
+  link: core.Link,
+  { layers }: core.MeasuredSounding,
+  unit: { heard: boolean; done: boolean },
+): (core.LayerName | 'bottom')[] {
+  const at = (layer: core.LayerName) => layers.find((one) => one.layer === layer);
+  for (const layer of ['cable', 'segment', 'address'] as const)
+    // without a firewall an echo that arrived is answered, unless nothing leads back
+    if (at(layer)?.state !== 'pass') return [layer];
+  if (nothingSent.has(at('service')?.code ?? '')) return ['port', 'service'];
+  if (!unit.heard) return ['port'];
+  if (at('access')?.state === 'fail') return ['access'];
+  // with nothing to send, nothing comes back
+  if (link.command === null) return ['reply', 'bottom'];
+  if (!unit.done) return ['message'];
+  const type = core.serviceTypeOf(show, show.devices[link.targetId], link.serviceKey);
+  const answers = type?.protocol === 'http' || type?.protocol === 'text';
+  const expects = answers || type?.commands.find(({ key }) => key === link.command)?.reply != null;
+  return [!expects || at('reply')?.state === 'pass' ? 'bottom' : 'reply'];
+}
+
+/** A sounding names the layer, or leaves open which of several it is; who on a machine answers it cannot tell. */
+function contradicts(
+  { layers }: core.MeasuredSounding,
+  happened: readonly string[],
+  forecast: core.LayerName | 'bottom',
+): boolean {
+  const fail = layers.find(({ state }) => state === 'fail' || state === 'waits');
+  const open = layers.filter(({ state }) => state === 'unseen').map(({ layer }) => layer);
+  const last = fail?.code === 'none' ? ['reply', 'bottom'] : [fail?.layer ?? 'bottom'];
+  const possible: string[] = [...open, ...last];
+  return !happened.some((layer) => possible.includes(layer)) && !(forecast === 'port' && happened.includes('port'));
+}
+
+export const agrees = ({ forecast, happened, contradicts, chance }: Comparison): boolean =>
+  chance || (happened.includes(forecast) && !contradicts);
+
+/** Another seed each day and each run of the whole, or the one that somebody wants to see again (`RIG_SEED`). */
+export function rotatingSeed(): number {
+  const wanted = process.env['RIG_SEED'];
+  const seed = wanted === undefined ? Date.now() % 1_000_000_000 : Number(wanted);
+  console.info(`RIG_SEED=${seed}`);
+  return seed;
+}

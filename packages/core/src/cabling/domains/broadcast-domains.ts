@@ -1,0 +1,204 @@
+import { groupBy, macOf, rowsOf, typeOf, type Device, type Show } from '../../show/index.ts';
+import { DisjointSets } from './disjoint-sets.ts';
+import { shutPorts, type TreePort } from './spanning-tree.ts';
+import { plannedVlans, wiresOf, type Plugged, type PlannedVlans, type Wire } from './wires.ts';
+
+/** The VLAN of a socket for which nothing else is set (IEEE 802.1Q table 9-2); it crosses trunks without a tag. */
+export const nativeVlan = 1;
+
+/** Cables in a circle that no spanning tree cuts: whatever is sent to everybody runs round and fills them. */
+export interface Loop {
+  readonly devices: readonly string[];
+  readonly cables: readonly string[];
+}
+
+/** Who hears whose broadcasts, once switches are set as the plan asks for and spanning tree has cut what it can. */
+export interface BroadcastDomains {
+  /**
+   * The domain of an adapter's frames with this VLAN tag (null for none); undefined where nothing is plugged in or the
+   * tag leads nowhere.
+   */
+  readonly domainOf: (deviceId: string, adapter: string, tag: number | null) => string | undefined;
+  /** Does the adapter take its VLANs tagged, because it sits alone on a socket that carries several? */
+  readonly takesTags: (deviceId: string, adapter: string) => boolean;
+  /** Does any cable lead to the adapter? */
+  readonly isLit: (deviceId: string, adapter: string) => boolean;
+  /** The loop that floods a domain. */
+  readonly loopIn: (domain: string) => Loop | undefined;
+  readonly loops: readonly Loop[];
+  /** The VLAN into which a managed switch puts an adapter; null where none decides. */
+  readonly vlanOf: (deviceId: string, adapter: string) => number | null;
+}
+
+/** A stretch of network without managed switches: plain switches, chains and single adapters that cables join. */
+interface Stretch {
+  readonly name: string;
+  readonly nodes: ReadonlySet<string>;
+  readonly wires: readonly Wire[];
+  /** Its ends at managed switches. */
+  readonly edges: readonly { readonly hub: Plugged; readonly inner: Plugged }[];
+  readonly vlans: PlannedVlans;
+  /** It is one adapter or one router on one cable, and several VLANs are planned for it: it takes them tagged. */
+  readonly tagged: boolean;
+}
+
+/**
+ * Sockets of managed switches are set as somebody would for this plan: towards another managed switch everything,
+ * tagged; else the lowest VLAN of what hangs there, or all of them tagged for a single adapter; VLAN 1 where nothing
+ * is planned.
+ */
+export function broadcastDomains(show: Show): BroadcastDomains {
+  const wires = wiresOf(show);
+  const stretches = stretchesOf(show, wires);
+  const ports = treePorts(show, wires, stretches);
+  const shut = shutPorts([...ports.values()]);
+  const isOpen = (end: Plugged): boolean => {
+    const port = ports.get(plugKey(end));
+    return port === undefined || !shut.has(port);
+  };
+  const sets = new DisjointSets();
+  const all = new Set([nativeVlan, ...rowsOf(show, 'networks').flatMap(({ vlan }) => vlan ?? [])]);
+  for (const { a, b } of wires)
+    if (isManaged(a) && isManaged(b) && isOpen(a) && isOpen(b))
+      for (const vlan of all) sets.join(`${a.device.id} ${vlan}`, `${b.device.id} ${vlan}`);
+  for (const stretch of stretches) joinStretch(sets, stretch, isOpen);
+  const byNode = new Map(stretches.flatMap((stretch) => [...stretch.nodes].map((node) => [node, stretch] as const)));
+  const lit = new Set(wires.flatMap(({ a, b }) => [a, b].flatMap(({ node }) => node ?? [])));
+  const vlans = plannedVlans(show);
+  const nodeOf = (deviceId: string, adapter: string) =>
+    typeOf(show, show.devices[deviceId])?.forwards ? deviceId : `${deviceId}/${adapter}`;
+  const isManagedDevice = (deviceId: string) => isManagedType(show, deviceId);
+  const domainOf = (deviceId: string, adapter: string, tag: number | null): string | undefined => {
+    const node = nodeOf(deviceId, adapter);
+    if (!lit.has(node)) return undefined;
+    if (isManagedDevice(deviceId))
+      return tag === null ? sets.find(`${deviceId} ${ownVlan(show, vlans, deviceId)}`) : undefined;
+    const stretch = byNode.get(node);
+    if (!stretch) return undefined;
+    if (tag === null) return sets.find(stretch.name);
+    return stretch.tagged && stretch.vlans.numbers.has(tag) ? sets.find(`${stretch.name} ${tag}`) : undefined;
+  };
+  const loops = stretches.flatMap((stretch) => {
+    const loop = loopOf(stretch);
+    return loop ? [{ loop, domain: sets.find(stretch.name) }] : [];
+  });
+  const loopIn = new Map(loops.map(({ loop, domain }) => [domain, loop]));
+  return {
+    domainOf,
+    takesTags: (deviceId, adapter) => byNode.get(nodeOf(deviceId, adapter))?.tagged ?? false,
+    isLit: (deviceId, adapter) => lit.has(nodeOf(deviceId, adapter)),
+    loopIn: (domain) => loopIn.get(domain),
+    loops: loops.map(({ loop }) => loop),
+    vlanOf: (deviceId, adapter) => {
+      const stretch = byNode.get(nodeOf(deviceId, adapter));
+      return stretch && stretch.edges.length > 0 && !stretch.tagged ? accessVlan(stretch) : null;
+    },
+  };
+}
+
+const isManaged = ({ type }: Plugged): boolean => type.forwards && type.managed;
+const isManagedType = (show: Show, deviceId: string): boolean => {
+  const type = typeOf(show, show.devices[deviceId]);
+  return type !== undefined && type.forwards && type.managed;
+};
+const plugKey = ({ cable, device, socket }: Plugged): string => `${cable.id} ${device.id} ${socket}`;
+const accessVlan = ({ vlans }: Stretch): number =>
+  Math.min(...vlans.numbers, vlans.numbers.size > 0 ? Infinity : nativeVlan);
+
+/** A managed switch's own adapter is in the VLAN of the first network that is planned for it. */
+function ownVlan(show: Show, vlans: ReadonlyMap<string, PlannedVlans>, deviceId: string): number {
+  const adapters = typeOf(show, show.devices[deviceId])?.adapters ?? [];
+  const first = adapters.map(({ key }) => vlans.get(`${deviceId}/${key}`)).find((planned) => planned !== undefined);
+  return first?.first ?? nativeVlan;
+}
+
+function stretchesOf(show: Show, wires: readonly Wire[]): Stretch[] {
+  const sets = new DisjointSets();
+  const plain = wires.filter(
+    ({ a, b }) => !isManaged(a) && !isManaged(b) && a.node !== undefined && b.node !== undefined,
+  );
+  const edges = wires.flatMap(({ a, b }) =>
+    isManaged(a) === isManaged(b) ? [] : [isManaged(a) ? { hub: a, inner: b } : { hub: b, inner: a }],
+  );
+  for (const { a, b } of plain) sets.join(a.node ?? '', b.node ?? '');
+  const nodes = new Map<string, Plugged>();
+  for (const end of [...plain.flatMap(({ a, b }) => [a, b]), ...edges.map(({ inner }) => inner)])
+    if (end.node !== undefined) nodes.set(end.node, end);
+  const wiresBy = groupBy(plain, ({ a }) => sets.find(a.node ?? ''));
+  const edgesBy = groupBy(
+    edges.filter(({ inner }) => inner.node !== undefined),
+    ({ inner }) => sets.find(inner.node ?? ''),
+  );
+  const vlans = plannedVlans(show);
+  return [...groupBy(nodes.keys(), (node) => sets.find(node))].map(([name, members]) => {
+    const own = { wires: wiresBy.get(name) ?? [], edges: edgesBy.get(name) ?? [] };
+    const ends = members.flatMap((node) => nodes.get(node) ?? []);
+    const planned = together(ends.flatMap((end) => vlansAt(vlans, end)));
+    const [only] = ends;
+    const isAlone = ends.length === 1 && own.edges.length === 1 && own.wires.length === 0;
+    const mayTag = isAlone && only !== undefined && (!only.type.forwards || only.type.kind === 'router');
+    const tagged = mayTag && planned.numbers.size + Number(planned.withoutNumber) > 1;
+    return { name, nodes: new Set(members), ...own, vlans: planned, tagged };
+  });
+}
+
+/** What is planned behind one node: of one adapter, or of all adapters of a switch. */
+const vlansAt = (vlans: ReadonlyMap<string, PlannedVlans>, { type, device, adapter }: Plugged): PlannedVlans[] =>
+  (type.forwards ? type.adapters.map(({ key }) => key) : [adapter]).flatMap(
+    (key) => vlans.get(`${device.id}/${key}`) ?? [],
+  );
+
+const together = (all: readonly PlannedVlans[]): PlannedVlans => ({
+  numbers: new Set(all.flatMap(({ numbers }) => [...numbers])),
+  withoutNumber: all.some(({ withoutNumber }) => withoutNumber),
+  first: all[0]?.first ?? null,
+});
+
+function joinStretch(sets: DisjointSets, stretch: Stretch, isOpen: (end: Plugged) => boolean): void {
+  for (const { hub } of stretch.edges) {
+    if (!isOpen(hub)) continue;
+    if (!stretch.tagged) sets.join(stretch.name, `${hub.device.id} ${accessVlan(stretch)}`);
+    else {
+      for (const vlan of stretch.vlans.numbers)
+        if (vlan !== nativeVlan) sets.join(`${stretch.name} ${vlan}`, `${hub.device.id} ${vlan}`);
+      sets.join(stretch.name, `${hub.device.id} ${nativeVlan}`);
+    }
+  }
+}
+
+/** Ports of managed switches by cable and socket, numbered in the order of the type's sockets. */
+function treePorts(show: Show, wires: readonly Wire[], stretches: readonly Stretch[]): Map<string, TreePort> {
+  const ports = new Map<string, TreePort>();
+  const add = (end: Plugged, stretch: string) =>
+    void ports.set(plugKey(end), {
+      bridge: end.device.id,
+      id: bridgeId(show, end.device),
+      number: end.type.sockets.findIndex(({ key }) => key === end.socket) + 1,
+      stretch,
+    });
+  for (const { a, b } of wires)
+    if (isManaged(a) && isManaged(b)) for (const end of [a, b]) add(end, `cable ${a.cable.id}`);
+  for (const { name, edges } of stretches) for (const { hub } of edges) add(hub, `stretch ${name}`);
+  return ports;
+}
+
+const bridgeId = (show: Show, device: Device): string =>
+  macOf(show, device.id, typeOf(show, device)?.adapters[0]?.key ?? 'bridge', 0);
+
+/** A stretch with as many cables as it has nodes has a circle. */
+function loopOf({ nodes, wires }: Stretch): Loop | undefined {
+  if (wires.length < nodes.size) return undefined;
+  // what hangs on one cable only is in no circle: taken off until nothing more falls
+  let left = wires;
+  for (let before = Infinity; left.length < before;) {
+    before = left.length;
+    const count = new Map<string, number>();
+    for (const { a, b } of left)
+      for (const node of [a.node ?? '', b.node ?? '']) count.set(node, (count.get(node) ?? 0) + 1);
+    left = left.filter(({ a, b }) => [a.node, b.node].every((node) => (count.get(node ?? '') ?? 0) > 1));
+  }
+  return {
+    devices: [...new Set(left.flatMap(({ a, b }) => [a.device.id, b.device.id]))],
+    cables: left.map(({ a }) => a.cable.id),
+  };
+}

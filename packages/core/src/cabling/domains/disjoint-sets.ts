@@ -1,0 +1,16 @@
+/** Disjoint sets by name: what was joined finds the same name. */
+export class DisjointSets {
+  private readonly above = new Map<string, string>();
+
+  find(name: string): string {
+    let root = name;
+    for (let next = this.above.get(root); next !== undefined && next !== root; next = this.above.get(root)) root = next;
+    if (root !== name) this.above.set(name, root);
+    return root;
+  }
+
+  join(a: string, b: string): void {
+    const [one, two] = [this.find(a), this.find(b)];
+    if (one !== two) this.above.set(one, two);
+  }
+}

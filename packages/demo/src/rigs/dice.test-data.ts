@@ -1,0 +1,31 @@
+/** Seeded dice: the same number makes the same rig everywhere. */
+export interface Dice {
+  /** A whole number from 0, below `sides`. */
+  readonly below: (sides: number) => number;
+  /** True so often, from 0 to 1. */
+  readonly chance: (share: number) => boolean;
+  readonly pick: <Item>(items: readonly Item[]) => Item;
+}
+
+export function diceOf(seed: number): Dice {
+  let state = (seed ^ 0x9e3779b9) >>> 0;
+  // splitmix32: neighbouring seeds give unrelated rigs
+  const next = (): number => {
+    state = (state + 0x9e3779b9) >>> 0;
+    let mixed = state ^ (state >>> 16);
+    mixed = Math.imul(mixed, 0x21f0aaad);
+    mixed ^= mixed >>> 15;
+    mixed = Math.imul(mixed, 0x735a2d97);
+    return ((mixed ^ (mixed >>> 15)) >>> 0) / 2 ** 32;
+  };
+  const below = (sides: number) => Math.floor(next() * sides);
+  return {
+    below,
+    chance: (share) => next() < share,
+    pick: (items) => {
+      const item = items[below(items.length)];
+      if (item === undefined) throw new Error('nothing to pick from');
+      return item;
+    },
+  };
+}
