@@ -4,6 +4,7 @@ import { DhcpClient } from './ether/dhcp-client.ts';
 import { DhcpServer } from './ether/dhcp-server.ts';
 import { Host, type Inbound } from './ether/host.ts';
 import type { Scheduler } from './ether/scheduler.ts';
+import { portMac } from './ether/spanning-tree.ts';
 import { Switch } from './ether/switch.ts';
 import type { BenchPlan } from './plan.ts';
 import { ownAddress, poolsOf } from './addresses.ts';
@@ -233,7 +234,10 @@ export class Site {
       report: (message) => this.report(standin, message),
     };
     this.standins.set(device.id, standin);
-    if (bridge?.tree) bridge.tree.onSend = (frame) => this.tap.take(frame);
+    if (bridge?.tree) {
+      bridge.tree.onSend = (frame) => this.tap.take(frame);
+      for (let port = 1; port <= type.sockets.length; port += 1) this.byMac.set(portMac(mac, port), standin);
+    }
     if (computer) return;
     standin.host.onSend = (frame) => this.tap.take(frame);
     standin.host.routes = type.kind === 'router';

@@ -152,7 +152,7 @@ export class SpanningTree {
   private send(port: SwitchPort, change: boolean): void {
     const body = { ...this.says(port), change };
     if (!port.cable?.hasCarrier()) return;
-    const frame: Frame = { to: bridgeGroup, from: this.bridge, vlan: null, body };
+    const frame: Frame = { to: bridgeGroup, from: portMac(this.bridge, port.number), vlan: null, body };
     this.onSend?.(frame);
     port.cable.send(port, frame);
   }
@@ -187,6 +187,13 @@ export class SpanningTree {
     return [this.root, this.cost, ...[...this.ports.values()].map(({ role }) => role)].join(' ');
   }
 }
+
+/**
+ * The address of a port (IEEE 802.1D section 7.12.1): another one than that of the switch's own adapter, so that nobody
+ * learns from bridge messages where that is.
+ */
+export const portMac = (bridge: string, port: number): string =>
+  ['06', port.toString(16).padStart(2, '0'), ...bridge.split(':').slice(2)].join(':');
 
 const hasCarrier = ({ port }: PortState): boolean => port.cable?.hasCarrier() ?? false;
 

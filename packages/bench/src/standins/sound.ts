@@ -43,7 +43,12 @@ export async function sound(request: SoundRequest): Promise<MeasuredLayers> {
     rttMs = await exchange(request, controller, target, seen);
     settleSilence(seen);
   };
-  await go();
+  try {
+    await go();
+  } finally {
+    // a program's choice of adapter is its own: what others on its machine send goes their way
+    if (request.entry.ip !== undefined) request.controller?.host.pin(request.entry.ip, null);
+  }
   const layers = show.layerNames.map((layer) => ({ layer, ...(seen.get(layer) ?? later('not_reached')) }));
   return { layers, rttMs };
 }

@@ -22,15 +22,9 @@ function isIn(ranges: readonly { readonly from: number; readonly to: number }[],
   return false;
 }
 
-/** The block that a kind of gear belongs in: one that names the kind, the narrowest if several do. */
+/** The block that a kind of gear belongs in: one that names the kind, the narrowest if several do, then the lowest id. */
 export function blockFor(on: NetworkFacts, kind: Planned['type']['kind']): NetworkFacts['blocks'][number] | undefined {
   return on.blocks
     .filter(({ block }) => block.use === 'place' && block.kinds.includes(kind))
-    .sort((a, b) => a.to - a.from - (b.to - b.from))[0];
-}
-
-/** The end of the block or pool that an address lies in, for whoever looks outside all of them. */
-export function keptFree(on: NetworkFacts, ip: number): number | undefined {
-  for (const { from, to } of on.blocks) if (ip >= from && ip <= to) return to;
-  return on.pool && ip >= on.pool.from && ip <= on.pool.to ? on.pool.to : undefined;
+    .sort((a, b) => a.to - a.from - (b.to - b.from) || (a.block.id < b.block.id ? -1 : 1))[0];
 }

@@ -6,6 +6,7 @@ import { addressingFacts } from './facts.ts';
 import { findAddressing } from './find-addressing.ts';
 import { formatIp, hostRange, mustIp, subnetOf } from './ipv4.ts';
 import { mendable, planPlacement } from './plan-placement.ts';
+import { rulerOf } from './ruler.ts';
 import { proposeBlocks } from './propose-blocks.ts';
 import { causesOf, waysOut } from './ways-out.ts';
 
@@ -255,4 +256,53 @@ test('proposed blocks start on tens, hold their units with room to grow and do n
   const show = rigOf(Array.from({ length: 14 }, (_, at) => unit(`c${at}`, at + 1, null)));
   const blocks = proposeBlocks(show, 'net', subnetOf(mustIp('10.1.0.0'), 24), () => 'x');
   expect(blocks.map(({ label, first, last }) => [label, first, last])).toEqual([['Cameras', '10.1.0.10', '10.1.0.39']]);
+});
+
+test('a network of /5 and 20,000 units for a small block are placed on ranges, never host by host', () => {
+  const crowd = Array.from({ length: 20_000 }, (_, at) => unit(`u${at}`, null, null));
+  const show = rigOf(crowd, {
+    network: { network: '8.0.0.0', prefix: 5 },
+    blocks: [{ ...block(0, 0, ['camera']), first: '8.1.0.0', last: '8.1.0.99' }],
+  });
+  const { placed: done, noRoom, crowds } = planPlacement(show);
+  expect([done.length, noRoom.length, crowds.length, crowds[0]?.items.length]).toEqual([100, 19_900, 1, 20_000]);
+  const open = planPlacement({ ...show, blocks: {} });
+  expect([open.placed.length, open.placed.at(-1)?.ip]).toEqual([20_000, mustIp('8.0.78.32')]);
+  const facts = addressingFacts(show);
+  const on = facts.networks[0];
+  if (!on) throw new Error('no network');
+  // all hosts but the factory address of the cameras
+  expect(rulerOf(facts, on).free).toBe(2 ** 27 - 3);
+});
+
+test('whoever is left without room keeps the address, and nobody else is put on it', () => {
+  // two share .31, and the block has no other place for the third
+  const show = rigOf([unit('a', null, '10.1.0.31'), unit('b', null, '10.1.0.31'), unit('c', null, null)], {
+    blocks: [block(31, 31, ['camera'])],
+  });
+  const { placed: done, noRoom } = planPlacement(show, { scope: 'faulty' });
+  expect([done.map(({ item }) => item.device.id), noRoom.map(({ device: { id } }) => id)]).toEqual([[], ['b', 'c']]);
+});
+
+test('the order of rows decides nothing', () => {
+  const dice = fc.sample(
+    fc.array(fc.tuple(fc.nat(5), fc.option(fc.nat(12), { nil: null })), { minLength: 6, maxLength: 12 }),
+    200,
+  );
+  const reversed = (show: Show): Show =>
+    Object.fromEntries(
+      Object.entries(show).map(([name, rows]) => [
+        name,
+        typeof rows === 'object' ? Object.fromEntries(Object.entries(rows as object).reverse()) : (rows as unknown),
+      ]),
+    ) as unknown as Show;
+  for (const units of dice) {
+    const rig = units.map(([n, last], at) => unit(`u${at}`, n, last === null ? null : `10.1.0.${30 + last}`));
+    const show = rigOf(rig, { blocks: [block(31, 36, ['camera']), block(33, 38, ['camera'])] });
+    const edits = (one: Show) =>
+      planPlacement(one, { scope: 'faulty' })
+        .change?.edits.map(({ id, after }) => [id, after])
+        .sort();
+    expect(edits(reversed(show))).toEqual(edits(show));
+  }
 });

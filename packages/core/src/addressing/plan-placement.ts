@@ -1,9 +1,9 @@
 import { applyChange, changeOf, updateRow, type Change, type Edit, type Show } from '../show/index.ts';
-import { addressingFacts, type AddressingFacts, type Planned } from './facts.ts';
+import { addressingFacts, type AddressingFacts, type NetworkFacts, type Planned } from './facts.ts';
 import { blockFor, obstacleAt } from './free-hosts.ts';
 import { formatIp } from './ipv4.ts';
 import { assign, totalCost, type Cost } from './placement/assign.ts';
-import { placementTask, unitHost, type Mover, type Scope } from './placement/task.ts';
+import { placementTask, unitHost, type Mover, type PlacementTask, type Scope } from './placement/task.ts';
 
 export interface Placed {
   readonly item: Planned;
@@ -67,8 +67,7 @@ export function planPlacement(show: Show, options: PlacementOptions = {}): Place
   for (const { network } of networks) {
     const on = facts.byNetwork.get(network.id);
     if (!on) continue;
-    const task = placementTask(facts, on, scope);
-    const { ips, crowds } = assign(task, (at) => onProgress?.(done + at, total));
+    const { task, ips, crowds } = assigned(facts, on, scope, (at) => onProgress?.(done + at, total));
     done += on.planned.length;
     cost = added(cost, totalCost(task.movers, ips));
     const placed = task.movers.flatMap((mover, at) => {
@@ -88,6 +87,40 @@ export function planPlacement(show: Show, options: PlacementOptions = {}): Place
   onProgress?.(total, total);
   const moves = sum.placed.filter(({ item, ip }) => item.ip !== ip);
   return { ...sum, placed: moves, cost, change: changeOf(labelOf(moves), editsOf(moves)) };
+}
+
+/**
+ * Somebody for whom there is no room keeps the address that he has, however wrong it is: nobody else is put on it, as
+ * that would only make one clash of another.
+ */
+function assigned(facts: AddressingFacts, on: NetworkFacts, scope: Scope, onProgress: (done: number) => void) {
+  const keeps = new Set<string>();
+  for (;;) {
+    const task = placementTask(facts, on, scope, keeps);
+    const result = { task, ...assign(task, onProgress) };
+    const given = new Set(result.ips.filter((ip, at) => ip !== undefined && ip !== task.movers[at]?.item.ip));
+    const robbed = task.movers.filter(
+      ({ item }, at) => result.ips[at] === undefined && item.ip !== null && given.has(item.ip),
+    );
+    if (robbed.length === 0) return keeps.size === 0 ? result : withKept(result, on, keeps);
+    for (const { item } of robbed) keeps.add(item.address.id);
+  }
+}
+
+type Assigned = ReturnType<typeof assign> & { readonly task: PlacementTask };
+
+/** Those who keep a wrong address are still among those for whom there was no room. */
+function withKept({ task, ips, crowds }: Assigned, on: NetworkFacts, keeps: ReadonlySet<string>): Assigned {
+  const domain = { key: 'kept', hosts: [] };
+  const kept = on.planned
+    .filter(({ address }) => keeps.has(address.id))
+    .map((item) => ({ item, domain, own: undefined, byUnit: undefined, figures: new Set<number>() }));
+  const at = kept.map((_, n) => task.movers.length + n);
+  return {
+    task: { ...task, movers: [...task.movers, ...kept] },
+    ips: [...ips, ...kept.map(() => undefined)],
+    crowds: crowds.length > 0 ? crowds.map((crowd, n) => (n === 0 ? [...crowd, ...at] : crowd)) : [at],
+  };
 }
 
 const reasonFor = ({ byUnit, figures }: Mover, ip: number): Placed['because'] =>

@@ -1,5 +1,6 @@
 import { byName } from '../show/index.ts';
 import { blockFor, obstacleAt, type Obstacle } from './free-hosts.ts';
+import { freeRuns, sizeOfRanges, usableRanges, type Range } from './free-ranges.ts';
 import { formatIp, sizeOf } from './ipv4.ts';
 import type { AddressingFacts, NetworkFacts, Planned } from './facts.ts';
 
@@ -61,19 +62,15 @@ export function rulerOf(facts: AddressingFacts, on: NetworkFacts): Ruler {
   };
 }
 
-/** How many hosts are free, and the widest run of them; networks wider than /16 are not counted host by host. */
+/** How many hosts are free, and the widest run of them. */
 function gapsOf(facts: AddressingFacts, on: NetworkFacts): Pick<Ruler, 'free' | 'widest'> {
-  let free = 0;
-  let run = 0;
-  let widest: { from: number; to: number } | null = null;
-  if (on.subnet.prefix < 16) return { free: on.last - on.first + 1 - on.planned.length, widest };
-  for (let ip = on.first; ip <= on.last; ip += 1) {
-    run = obstacleAt(facts, on, ip) === undefined ? run + 1 : 0;
-    free += run > 0 ? 1 : 0;
-    const to = ip - on.subnet.network;
-    if (run > 0 && (widest === null || run > widest.to - widest.from + 1)) widest = { from: to - run + 1, to };
-  }
-  return { free, widest };
+  const runs = freeRuns(facts, usableRanges(on, { from: on.first, to: on.last }));
+  const widest = runs.reduce<Range | null>(
+    (first, run) => (first === null || run.to - run.from > first.to - first.from ? run : first),
+    null,
+  );
+  const at = (ip: number) => ip - on.subnet.network;
+  return { free: sizeOfRanges(runs), widest: widest && { from: at(widest.from), to: at(widest.to) } };
 }
 
 /** Who would be placed next at an address, and why not if nobody can: for a click or a key on the ruler. */

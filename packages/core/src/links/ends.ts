@@ -92,7 +92,7 @@ export function endsOf(show: Show, facts: LinkFacts, link: Link): Ends | undefin
     command: serviceType.commands.find(({ key }) => key === link.command),
     route: from.interface && to.interface && facts.cabling.route(from.interface.id, to.interface.id),
     ...paths,
-    chance: isByChance(paths, service),
+    chance: isByChance(facts, paths, service),
   };
 }
 
@@ -123,9 +123,19 @@ function pathsOf(
   };
 }
 
-function isByChance({ there, back, answer, from, to }: Paths, { sendTo }: Service): boolean {
+function isByChance(
+  { machines }: LinkFacts,
+  { aim, there, back, answer, from, to }: Paths,
+  { sendTo }: Service,
+): boolean {
   const source = there?.source;
-  const unsure = [from, to].some(({ machine }) => machine?.held.some((own) => own.unsure));
+  const mayClash = [from, to].some(({ machine }) =>
+    machine?.held.some(
+      ({ domain, from: ip }) =>
+        domain !== undefined && (ip === aim || ip === source?.from) && machines.mayBeTaken(domain, ip),
+    ),
+  );
+  const unsure = mayClash || [from, to].some(({ machine }) => machine?.held.some((own) => own.unsure));
   const mayBeIt =
     sendTo !== null &&
     source &&

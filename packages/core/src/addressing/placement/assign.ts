@@ -1,3 +1,4 @@
+import { groupBy, memoFor } from '../../show/index.ts';
 import type { Mover, PlacementTask } from './task.ts';
 
 /**
@@ -62,13 +63,15 @@ export function assign({ movers }: Pick<PlacementTask, 'movers'>, onProgress?: P
   onProgress?.(movers.length, movers.length);
   const ips = movers.map((_, at) => search.addressOf(at));
   const left = movers.flatMap((mover, at) => (ips[at] === undefined ? [{ key: mover.domain.key, at }] : []));
-  const firsts = left.filter(({ key }, n) => left.findIndex((other) => other.key === key) === n);
-  const crowds = firsts.map(({ at, key }) => {
-    const others = left.filter((other) => other.key === key).map((other) => other.at);
-    return [...new Set([...search.rivalsOf(at), ...others])].sort((a, b) => a - b);
+  const crowds = [...groupBy(left, ({ key }) => key).values()].map((others) => {
+    const at = others[0]?.at ?? 0;
+    return [...new Set([...search.rivalsOf(at), ...others.map((other) => other.at)])].sort((a, b) => a - b);
   });
   return { ips, crowds };
 }
+
+/** Interfaces times addresses of a domain up to which the best choice of who is left out is searched for. */
+const hugeSearch = 2_000_000;
 
 interface Reached {
   readonly cost: number;
@@ -82,8 +85,13 @@ class Search {
   private readonly potential = { mover: new Map<number, number>(), ip: new Map<number, number>() };
   private readonly lowest = new Map<string, number>();
 
+  private readonly settled = new Set<string>();
+  /** How many compete in each domain. */
+  private readonly rivals = new Map<string, number>();
+
   constructor(movers: readonly Mover[]) {
     this.movers = movers;
+    for (const { domain } of movers) this.rivals.set(domain.key, (this.rivals.get(domain.key) ?? 0) + 1);
   }
 
   addressOf(at: number): number | undefined {
@@ -93,6 +101,14 @@ class Search {
 
   /** Places one more mover, moving others on where that is cheapest. */
   place(start: number): void {
+    const mover = this.movers[start];
+    if (mover && this.isFullForGood(mover)) {
+      this.own(start, -1 - start);
+      // an edge that was chosen costs nothing any more
+      this.potential.ip.set(-1 - start, step.unplaced);
+      return;
+    }
+    this.settled.clear();
     const distance = new Map<number, number>([[start, 0]]);
     const best = new Map<number, Reached>();
     const settled = new Set<number>();
@@ -115,14 +131,48 @@ class Search {
     this.flip(start, goal, best);
   }
 
+  /**
+   * In a full domain where everybody stands as cheaply as can be, nobody's moving on saves anything. Beyond a size that
+   * takes minutes to search, who is left out is decided by the order of names alone.
+   */
+  private isFullForGood(mover: Mover): boolean {
+    const { hosts, key } = mover.domain;
+    if (mover.own !== undefined || this.lowestFree(mover) !== undefined) return false;
+    const wants = this.wishesOf(mover).some((ip) => !this.ownerOf.has(ip));
+    const isHuge = hosts.length * (this.rivals.get(key) ?? 0) > hugeSearch;
+    if (wants || isHuge) return !wants;
+    // as long as nothing is searched for, what was settled stays so
+    const settled = this.settled.has(key) || hosts.every((ip) => this.isSettled(ip, key));
+    if (settled) this.settled.add(key);
+    return settled;
+  }
+
+  /** Its owner competes here only, and nothing of it could cost less. */
+  private isSettled(ip: number, key: string): boolean {
+    const owner = this.movers[this.ownerOf.get(ip) ?? -1];
+    return owner?.domain.key === key && costOf(owner, ip) === 0;
+  }
+
+  private own(at: number, ip: number): void {
+    this.ipOf.set(at, ip);
+    this.ownerOf.set(ip, at);
+  }
+
   /** Everybody reached from one mover through addresses that others own: no two of them can be told apart as the cause. */
   rivalsOf(start: number): number[] {
     const reached = new Set([start]);
-    for (const at of reached)
-      for (const ip of this.candidates(at)) {
+    const seen = new Set<string>();
+    for (const at of reached) {
+      const mover = this.movers[at];
+      if (!mover) continue;
+      // every member of a full domain looks at the same addresses
+      const isNew = !seen.has(mover.domain.key) && this.lowestFree(mover) === undefined;
+      if (isNew) seen.add(mover.domain.key);
+      for (const ip of isNew ? [...this.wishesOf(mover), ...mover.domain.hosts] : this.wishesOf(mover)) {
         const owner = this.ownerOf.get(ip);
-        if (ip >= 0 && owner !== undefined) reached.add(owner);
+        if (owner !== undefined) reached.add(owner);
       }
+    }
     return [...reached];
   }
 
@@ -154,8 +204,7 @@ class Search {
     let { ip, from } = goal;
     for (;;) {
       const given = this.ipOf.get(from);
-      this.ipOf.set(from, ip);
-      this.ownerOf.set(ip, from);
+      this.own(from, ip);
       if (from === start || given === undefined) return;
       ip = given;
       from = best.get(given)?.from ?? start;
@@ -193,13 +242,13 @@ function nearest(distance: ReadonlyMap<number, number>, settled: ReadonlySet<num
   return found;
 }
 
-/** Addresses of a domain that end in one figure: one in each 256. */
-function withFigure(hosts: readonly number[], figure: number): number[] {
-  const [first, last] = [hosts[0] ?? 0, hosts.at(-1) ?? -1];
-  const found: number[] = [];
-  for (let ip = first - (first % 256) + figure; ip <= last; ip += 256) if (isIn(hosts, ip)) found.push(ip);
-  return found;
-}
+/** Addresses of a domain by their last figure, sorted once: many interfaces ask. */
+const byFigure = memoFor((hosts: readonly number[]) => {
+  const groups = new Map<number, number[]>();
+  for (const ip of hosts) groups.set(ip % 256, [...(groups.get(ip % 256) ?? []), ip]);
+  return groups;
+});
+const withFigure = (hosts: readonly number[], figure: number): readonly number[] => byFigure(hosts).get(figure) ?? [];
 
 /** Binary search in ascending addresses. */
 function isIn(hosts: readonly number[], ip: number): boolean {

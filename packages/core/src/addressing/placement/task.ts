@@ -1,11 +1,15 @@
 import { byName } from '../../show/index.ts';
 import type { AddressingFacts, NetworkFacts, Planned } from '../facts.ts';
-import { blockFor, keptFree, obstacleAt } from '../free-hosts.ts';
+import { blockFor, obstacleAt } from '../free-hosts.ts';
+import { lowestHosts, usableRanges, without, type Range } from '../free-ranges.ts';
 
 /** Gear that shares one set of allowed addresses: those of its block, or everything outside all blocks. */
 export interface Domain {
   readonly key: string;
-  /** Allowed addresses, ascending: free of gateway, pool, reserved ranges, factory addresses and of what stays. */
+  /**
+   * Allowed addresses, ascending: free of gateway, pool, reserved ranges, factory addresses and of what stays. Of a
+   * wide network only as many as could ever be chosen: the lowest, the lowest of each last figure, and those wished for.
+   */
   readonly hosts: readonly number[];
 }
 
@@ -34,8 +38,13 @@ export type Scope = 'waiting' | 'faulty';
  * cannot work move too: outside, named like the network or everybody, on the gateway, in the pool, on a reserved or
  * factory address. Of several on one address a held one keeps it, else whoever it costs most to move.
  */
-export function placementTask(facts: AddressingFacts, on: NetworkFacts, scope: Scope): PlacementTask {
-  const moving = on.planned.filter((item) => needsPlace(facts, on, item, scope));
+export function placementTask(
+  facts: AddressingFacts,
+  on: NetworkFacts,
+  scope: Scope,
+  keeps: ReadonlySet<string> = new Set(),
+): PlacementTask {
+  const moving = on.planned.filter((item) => !keeps.has(item.address.id) && needsPlace(facts, on, item, scope));
   const ids = new Set(moving.map(({ address }) => address.id));
   const stays = new Set<number>();
   for (const [ip, items] of facts.byIp) if (items.some(({ address }) => !ids.has(address.id))) stays.add(ip);
@@ -45,8 +54,8 @@ export function placementTask(facts: AddressingFacts, on: NetworkFacts, scope: S
     const key = block ? block.block.id : 'outside';
     const known = domains.get(key);
     if (known) return known;
-    const hosts = [...allowed(facts, on, block)].filter((ip) => !stays.has(ip));
-    const made = { key, hosts };
+    const rivals = moving.filter((other) => blockFor(on, other.type.kind) === block);
+    const made = { key, hosts: hostsFor(facts, on, { block, rivals, stays }) };
     domains.set(key, made);
     return made;
   };
@@ -76,21 +85,36 @@ function needsPlace(facts: AddressingFacts, on: NetworkFacts, item: Planned, sco
   return (facts.byIp.get(ip)?.length ?? 0) > 1;
 }
 
-/** Free and clashing addresses of a block, or of everything outside all blocks. */
-function* allowed(facts: AddressingFacts, on: NetworkFacts, block: ReturnType<typeof blockFor>): Generator<number> {
-  const fits = (ip: number): boolean => {
-    const obstacle = obstacleAt(facts, on, ip);
-    return obstacle === undefined || obstacle === 'taken';
-  };
-  if (block) {
-    for (let ip = Math.max(block.from, on.first); ip <= Math.min(block.to, on.last); ip += 1) if (fits(ip)) yield ip;
-    return;
-  }
-  for (let ip = on.first; ip <= on.last; ip += 1) {
-    const skip = keptFree(on, ip);
-    if (skip !== undefined) ip = skip;
-    else if (fits(ip)) yield ip;
-  }
+interface Wanted {
+  readonly block: ReturnType<typeof blockFor>;
+  readonly rivals: readonly Planned[];
+  readonly stays: ReadonlySet<number>;
+}
+
+/**
+ * Free and clashing addresses of a block, or of everything outside all blocks. Whoever is placed anywhere else could be
+ * placed on one of these at no higher cost, since no more than all rivals can be in its way.
+ */
+function hostsFor(facts: AddressingFacts, on: NetworkFacts, { block, rivals, stays }: Wanted): number[] {
+  const outside: Range[] = [...on.blocks, ...(on.pool ? [on.pool] : [])];
+  const ranges = block
+    ? usableRanges(on, block)
+    : outside.reduce(without, usableRanges(on, { from: on.first, to: on.last }));
+  const fits = (ip: number): boolean => !stays.has(ip) && !facts.factory.has(ip);
+  const count = 2 * rivals.length + 1;
+  const figures = new Map<number, number>();
+  for (const rival of rivals)
+    for (const figure of figuresElsewhere(facts, on, rival)) figures.set(figure, (figures.get(figure) ?? 0) + 1);
+  const wishes = rivals.flatMap((rival) => [unitHost(on, rival) ?? [], rival.ip ?? []].flat());
+  const hosts = [
+    ...lowestHosts(ranges, count, fits),
+    ...[...figures].flatMap(([figure, wanting]) => {
+      const inTheWay = wishes.filter((ip) => ip % 256 === figure).length;
+      return lowestHosts(ranges, wanting + inTheWay, fits, { step: 256, offset: figure });
+    }),
+    ...wishes.filter((ip) => fits(ip) && ranges.some(({ from, to }) => ip >= from && ip <= to)),
+  ];
+  return [...new Set(hosts)].sort((a, b) => a - b);
 }
 
 /** Unit 3 ends in 3: a block from .31 (or .30) gives unit 3 the .33. */

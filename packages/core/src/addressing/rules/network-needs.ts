@@ -1,7 +1,8 @@
 import { finding, fixWith, type Finding } from '../../findings/index.ts';
 import { typeOf, type Show } from '../../show/index.ts';
 import type { AddressingFacts, NetworkFacts } from '../facts.ts';
-import { blockFor, obstacleAt } from '../free-hosts.ts';
+import { blockFor } from '../free-hosts.ts';
+import { sizeOfRanges, usableRanges } from '../free-ranges.ts';
 import { hostCount } from '../ipv4.ts';
 import { planNetworkEdit } from '../plan-network.ts';
 
@@ -61,11 +62,9 @@ function tightBlocks(facts: AddressingFacts, on: NetworkFacts) {
   return on.blocks.flatMap(({ block, from, to }) => {
     if (block.use === 'keep_free') return [];
     const units = on.planned.filter(({ type }) => blockFor(on, type.kind)?.block.id === block.id).length;
-    let room = 0;
-    for (let ip = from; ip <= to; ip += 1) {
-      const obstacle = obstacleAt(facts, on, ip);
-      if (obstacle === undefined || obstacle === 'taken') room += 1;
-    }
+    const ranges = usableRanges(on, { from, to });
+    const boxed = [...facts.factory.keys()].filter((ip) => ranges.some((range) => ip >= range.from && ip <= range.to));
+    const room = sizeOfRanges(ranges) - boxed.length;
     const wanted = withGrowth(units, on.network.growth);
     if (units === 0 || wanted <= room) return [];
     const details = { ...about(on), label: block.label, room, units, growth: on.network.growth, short: wanted - room };

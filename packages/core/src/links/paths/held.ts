@@ -45,6 +45,8 @@ export interface Machines {
   readonly of: (machineId: string) => Machine | undefined;
   /** Who answers for an address in a domain. */
   readonly owners: (domain: string, ip: number) => readonly Held[];
+  /** Somebody may get this address from one of several servers, and may not. */
+  readonly mayBeTaken: (domain: string, ip: number) => boolean;
 }
 
 const linkLocal: Subnet = { network: mustIp('169.254.0.0'), prefix: 16 };
@@ -78,7 +80,7 @@ export function machinesOf(show: Show, addressing: AddressingFacts, { domains }:
       const asks = own.find(({ address }) => address.method !== 'static');
       if (asks) asking.push({ ...place, row: asks });
     }
-  const leased = answersFor(show, addressing, wired, [...fixed.values()].flat(), asking);
+  const { answers: leased, open } = answersFor(show, addressing, wired, [...fixed.values()].flat(), asking);
   const held = new Map(
     adapters.map(({ device, type }) => [
       device.id,
@@ -98,7 +100,11 @@ export function machinesOf(show: Show, addressing: AddressingFacts, { domains }:
     ),
     ({ domain, from }) => `${domain} ${from}`,
   );
-  return { of: (id) => held.get(id), owners: (domain, ip) => owners.get(`${domain} ${ip}`) ?? [] };
+  return {
+    of: (id) => held.get(id),
+    owners: (domain, ip) => owners.get(`${domain} ${ip}`) ?? [],
+    mayBeTaken: (domain, ip) => open.some((one) => one.domain === domain && ip >= one.from && ip <= one.to),
+  };
 }
 
 interface Place {
@@ -153,12 +159,13 @@ function answersFor(
   wired: BroadcastDomains,
   fixed: readonly Held[],
   asking: readonly Asking[],
-): Map<string, Held[]> {
+): { readonly answers: Map<string, Held[]>; readonly open: readonly Open[] } {
   const servers = groupBy(
     fixed.filter(({ machineId }) => typeOf(show, show.devices[machineId])?.kind === 'router'),
     ({ domain }) => domain ?? '',
   );
   const answers = new Map<string, Held[]>();
+  const open: Open[] = [];
   for (const place of asking) {
     const domain = place.domain(null);
     const reached = domain === undefined || wired.loopIn(domain) ? [] : (servers.get(domain) ?? []);
@@ -166,22 +173,27 @@ function answersFor(
     const offers = isServed
       ? reached
           .filter(({ machineId }) => machineId !== place.device.id)
-          .flatMap((server) => offerOf(show, addressing, server, place) ?? [])
+          .flatMap((server) => offerOf(show, addressing, server, place, fixed) ?? [])
       : [];
     const [offer] = offers;
     const answering = new Set(offers.map(({ leasedBy }) => leasedBy));
     const asked = asking.filter((other) => other.row.address.method === 'dhcp' && other.domain(null) === domain);
-    const isShort = offer !== undefined && !offer.reserved && offer.to - offer.from + 1 < asked.length;
+    const isShort = offer !== undefined && !offer.reserved && offer.room < asked.length;
     const unsure = answering.size > 1 || isShort;
+    if (unsure) open.push(...offers.map(({ from, to }) => ({ domain, from, to })));
     const base = { machineId: place.device.id, adapter: place.adapter, tag: null, domain, address: place.row.address };
     answers.set(`${place.device.id} ${place.adapter}`, [
       { ...base, unsure, ...(offer ?? { ...selfAssigned(fixed, asking, place), leasedBy: undefined }) },
     ]);
   }
-  return answers;
+  return { answers, open };
 }
 
-type Offer = Pick<Held, 'from' | 'to' | 'prefix' | 'gateway' | 'leasedBy'> & { readonly reserved: boolean };
+type Offer = Pick<Held, 'from' | 'to' | 'prefix' | 'gateway' | 'leasedBy'> & {
+  readonly reserved: boolean;
+  readonly room: number;
+};
+type Open = Pick<Held, 'domain' | 'from' | 'to'>;
 
 /** What a router hands to a client: what is reserved for its MAC address, else something from the pool (RFC 2131). */
 function offerOf(
@@ -189,6 +201,7 @@ function offerOf(
   addressing: AddressingFacts,
   server: Held,
   { device, adapter, at }: Asking,
+  fixed: readonly Held[],
 ): Offer | undefined {
   const on = addressing.networks
     .filter(({ pool, subnet }) => pool !== null && contains(subnet, server.from))
@@ -208,8 +221,15 @@ function offerOf(
         ),
   );
   const kept = reserved.at(-1)?.ip;
-  // a range that ends before it starts holds nothing
-  if (kept == null && on.pool.from > on.pool.to) return undefined;
+  // it hands out what nobody answers for (RFC 2131 section 3.1); a range that ends before it starts holds nothing
+  const { from, to } = on.pool;
+  const inPool = (ip: number | null): ip is number => ip !== null && ip >= from && ip <= to;
+  const taken = new Set([
+    ...fixed.filter((own) => own.domain === server.domain).map((own) => own.from),
+    ...on.planned.filter(({ address }) => address.method === 'dhcp').map(({ ip }) => ip),
+  ]);
+  const room = to - from + 1 - [...taken].filter(inPool).length;
+  if (kept == null && room < 1) return undefined;
   return {
     from: kept ?? on.pool.from,
     to: kept ?? on.pool.to,
@@ -217,6 +237,7 @@ function offerOf(
     gateway: on.gateway,
     leasedBy: server.machineId,
     reserved: kept != null,
+    room,
   };
 }
 
@@ -225,7 +246,7 @@ function selfAssigned(
   fixed: readonly Held[],
   asking: readonly Asking[],
   place: Asking,
-): Omit<Offer, 'leasedBy' | 'reserved'> {
+): Omit<Offer, 'leasedBy' | 'reserved' | 'room'> {
   const { ip, address } = place.row;
   const domain = place.domain(null);
   const remembered = address.method === 'self' && ip !== null && ip >= selfFrom && ip <= selfTo;
