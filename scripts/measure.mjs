@@ -4,7 +4,9 @@ import { mkdirSync } from 'node:fs';
 import { join } from 'node:path';
 import { build } from 'esbuild';
 
-const entry = process.argv[2] ?? 'measure.ts';
+// `npm run measure -- rigs` compares forecast and bench on random rigs for as long as it takes
+const [wanted = 'all', ...rest] = process.argv.slice(2);
+const entry = wanted === 'rigs' ? 'measure-rigs.ts' : wanted === 'all' ? 'measure.ts' : wanted;
 const outfile = join(import.meta.dirname, '../test-results/measure.mjs');
 mkdirSync(join(outfile, '..'), { recursive: true });
 await build({
@@ -18,4 +20,4 @@ await build({
   define: { 'import.meta.dirname': JSON.stringify(import.meta.dirname) },
   logLevel: 'warning',
 });
-process.exitCode = spawnSync(process.execPath, ['--expose-gc', outfile], { stdio: 'inherit' }).status ?? 1;
+process.exitCode = spawnSync(process.execPath, ['--expose-gc', outfile, ...rest], { stdio: 'inherit' }).status ?? 1;

@@ -99,11 +99,3 @@ function contradicts(
 
 export const agrees = ({ forecast, happened, contradicts, chance }: Comparison): boolean =>
   chance || (happened.includes(forecast) && !contradicts);
-
-/** Another seed each day and each run of the whole, or the one that somebody wants to see again (`RIG_SEED`). */
-export function rotatingSeed(): number {
-  const wanted = process.env['RIG_SEED'];
-  const seed = wanted === undefined ? Date.now() % 1_000_000_000 : Number(wanted);
-  console.info(`RIG_SEED=${seed}`);
-  return seed;
-}

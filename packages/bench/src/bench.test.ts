@@ -4,9 +4,9 @@ import { existsSync } from 'node:fs';
 import { once } from 'node:events';
 import { show as core, type Show } from '@deep-patch/core';
 import { demoPasswords, demoShow } from '@deep-patch/demo';
-import { diceOf } from '@deep-patch/demo/rigs';
+import { diceOf, rotatingSeed } from '@deep-patch/demo/rigs';
 import { afterEach, describe, expect, test } from 'vitest';
-import { agrees, compare, rotatingSeed } from './agreement.test-data.ts';
+import { agrees, compare } from './agreement.test-data.ts';
 import { Bench } from './bench.ts';
 import { dice } from './dice.test-data.ts';
 

@@ -1,7 +1,7 @@
 import { show as core } from '@deep-patch/core';
-import { randomRig } from '@deep-patch/demo/rigs';
+import { randomRig, rotatingSeed } from '@deep-patch/demo/rigs';
 import { expect, test } from 'vitest';
-import { agrees, compare, rotatingSeed, type Comparison } from './agreement.test-data.ts';
+import { agrees, compare, type Comparison } from './agreement.test-data.ts';
 
 const rigs = 300;
 

@@ -19,7 +19,7 @@ const hideable: readonly core.FaultKind[] = [
 ];
 
 /** Nobody waits longer for a rehearsal to begin (simulated milliseconds). */
-const beginsWithinMs = 12_000;
+const beginsWithinMs = 20_000;
 const mostTries = 200;
 
 /** A hidden fault that the user has to find: on a link that worked, at one of its two units. */

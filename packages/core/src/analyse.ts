@@ -9,14 +9,17 @@ import {
   type AsFound,
 } from './addressing/index.ts';
 import { cablingWords, findCabling } from './cabling/index.ts';
-import { sortFindings, type Finding, type Words } from './findings/index.ts';
+import { fold, nameList, sortFindings, type Finding, type Words } from './findings/index.ts';
 import {
   basisOf,
   depthOf,
   findLinks,
   forecastAll,
   linkFacts,
+  linkName,
   linkWords,
+  spareCables,
+  withHarmlessFixes,
   type Depth,
   type Sounding,
 } from './links/index.ts';
@@ -56,17 +59,28 @@ export function analyse(show: Show, seen: Seen, now: number): Analysis {
         depthOf(item, seen.soundings[item.link.id], () => basisOf(show, facts, item.link)),
       ]),
     ),
-    findings: sortFindings([
-      ...findRig(show),
-      ...findAddressing(show, addressing, placement),
-      ...findFound(show, found),
-      ...findCabling(show, facts.cabling, addressing),
-      ...findLinks(show, soundings),
-    ]),
+    findings: withHarmlessFixes(
+      { show, soundings, spareCables: spareCables(facts.cabling.domains().loops) },
+      sortFindings(
+        fold(
+          [
+            ...findRig(show),
+            ...findAddressing(show, addressing, placement),
+            ...findFound(show, found),
+            ...findCabling(show, facts.cabling, addressing),
+            ...findLinks(show, soundings),
+          ],
+          linkName,
+        ),
+      ),
+    ),
   };
 }
 
 const words = { rig: rigWords, addressing: addressingWords, cabling: cablingWords, links: linkWords } as const;
 
-/** The sentences of a finding, from the words of its room. */
-export const wordsOf = (finding: Finding): Words => words[finding.room](finding);
+/** The sentences of a finding, from the words of its room, with what it stops. */
+export function wordsOf(finding: Finding): Words {
+  const said = words[finding.room](finding);
+  return finding.stops ? { ...said, why: `${said.why} It stops ${nameList(finding.stops)}.` } : said;
+}

@@ -103,8 +103,6 @@ describe('Harbour Finals', () => {
       'stops broadcast_address',
       'stops duplicate_ip',
       'stops address_not_placed',
-      'stops address_two_owners',
-      'stops address_two_owners',
       'stops port_interchanged',
       'stops port_slip',
       'risky firmware_below',

@@ -135,18 +135,20 @@ async function lookAtAddress({ entry: { ip } }: SoundRequest, controller: Standi
   if (ip === undefined) return bad('no_address', { who: target.device.name });
   if (sameMachine(controller, target) && host.owns(ip)) return good('answers', { ip: dotted(ip), ms: 0 });
   if (host.owns(ip)) return bad('other_unit', { ip: dotted(ip), who: 'this machine itself' });
-  const found = await host.resolve(ip);
+  const source = host.adapterFor(ip)?.own.ip ?? 0;
+  // all questions at once: each waits for everybody who may answer
+  const [found, ownTwin, twinBack] = await Promise.all([
+    host.resolve(ip),
+    twinOf(controller, source),
+    twinOnTheWayBack(controller, target, source),
+  ]);
   if (found === 'no_address') return bad('no_address', { who: controller.device.name });
   if (found === 'no_route') return bad('no_route', { ip: dotted(ip) });
   if (found === 'silent') return bad('silent', { ip: dotted(ip) });
   if (!isOneUnit(found.macs, [target])) return bad('two_owners', { ip: dotted(ip) });
-  const source = host.adapterFor(ip)?.own.ip ?? 0;
   // behind a router nobody here hears who else claims the target's address: it is asked there
   const isNext = target.host.adapters.some(({ mac }) => found.macs.includes(mac));
-  const twin =
-    (await twinOf(controller, source)) ??
-    (isNext ? undefined : await twinOf(target, ip)) ??
-    (await twinOnTheWayBack(controller, target, source));
+  const twin = ownTwin ?? twinBack ?? (isNext ? undefined : await twinOf(target, ip));
   if (twin) return bad('two_owners', { ip: twin });
   for (let attempt = 0; attempt < 3; attempt += 1) {
     const { ms, arrived } = await echo(host, target, ip);

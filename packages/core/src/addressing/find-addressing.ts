@@ -6,7 +6,7 @@ import { duplicateIp } from './rules/duplicate-ip.ts';
 import { ipv6On } from './rules/ipv6-on.ts';
 import { maskDiffers } from './rules/mask-differs.ts';
 import { blockOutside, gatewayOutside, linkLocalMask, networksOverlap, publicRange } from './rules/network-shape.ts';
-import { noServer, poolTooSmall, secondNeedsFixed } from './rules/methods.ts';
+import { noServer, poolTooSmall, poolUnserved, secondNeedsFixed } from './rules/methods.ts';
 import { factoryInside, gatewayNeed, grantMissing, poolShape, tightRoom } from './rules/network-needs.ts';
 import { reservedSpot } from './rules/reserved-spot.ts';
 import { twoAdapters } from './rules/two-adapters.ts';
@@ -32,6 +32,7 @@ const rules = [
   factoryInside,
   secondNeedsFixed,
   noServer,
+  poolUnserved,
   waiting,
   onNoNetwork,
   ipv6On,

@@ -28,3 +28,11 @@ export function blockFor(on: NetworkFacts, kind: Planned['type']['kind']): Netwo
     .filter(({ block }) => block.use === 'place' && block.kinds.includes(kind))
     .sort((a, b) => a.to - a.from - (b.to - b.from) || (a.block.id < b.block.id ? -1 : 1))[0];
 }
+
+/** May a unit have its planned address as a fixed one: inside its network, free of everything, and nobody else's? */
+export function isPlaceable(facts: AddressingFacts, { ip, network }: Planned): boolean {
+  const on = facts.byNetwork.get(network.id);
+  if (ip === null || !on) return false;
+  const obstacle = obstacleAt(facts, on, ip);
+  return obstacle === undefined || (obstacle === 'taken' && facts.byIp.get(ip)?.length === 1);
+}

@@ -20,7 +20,7 @@ export { formatIpv6, isLinkLocal6, linkLocalOf, macOfLinkLocal, parseIpv6, sameI
 export { ipKind, unusableKinds } from './ip-kind.ts';
 export { likelySlip } from './likely-slip.ts';
 export { looseInterfaces, planNetwork, planNetworkEdit } from './plan-network.ts';
-export { moveFix } from './move-fix.ts';
+export { apartFix, fixAddresses, moveFix } from './move-fix.ts';
 export { planHold, planJoin, planMethod, planMove, planRelease } from './plan-address.ts';
 export { mendable, planPlacement, suggestHost } from './plan-placement.ts';
 export { proposeBlocks } from './propose-blocks.ts';

@@ -1,4 +1,4 @@
-import { nameList, type Finding, type Words } from '../findings/index.ts';
+import { counted, nameList, oneOr, type Finding, type Words } from '../findings/index.ts';
 import type { DeviceType } from '../show/index.ts';
 import type { EntryFault, IpEntry } from './read-ip-entry.ts';
 
@@ -14,7 +14,7 @@ export function addressingWords({ code, facts: f, fixes }: Finding): Words {
       };
     case 'ipv6_on':
       return {
-        what: `${nameList(f['names'])} still ${Array.isArray(f['names']) && f['names'].length === 1 ? 'forms' : 'form'} an IPv6 address beside the planned one.`,
+        what: `${nameList(f['names'])} still ${oneOr(countOf(f['names']), 'forms', 'form')} an IPv6 address beside the planned one.`,
         why: 'Good for a first contact; afterwards it is one more way in, and programs may list the unit twice.',
         fix: 'Plan it off, and switch it off in each menu after the first sign-in.',
       };
@@ -106,7 +106,7 @@ export function addressingWords({ code, facts: f, fixes }: Finding): Words {
     case 'block_tight':
       return {
         what: `${f['label'] ? `The block ${f['label']}` : f['on']} has room for ${f['room']}; with ${f['growth']} % to grow it needs ${f['short']} more.`,
-        why: `${f['units']} units are planned there. One more case at the last minute finds no place.`,
+        why: `${counted(f['units'], 'unit is', 'units are')} planned there. One more case at the last minute finds no place.`,
         fix: f['label'] ? 'Widen the block.' : 'Widen the network or ask for less growth.',
       };
     case 'pool_outside':
@@ -121,15 +121,27 @@ export function addressingWords({ code, facts: f, fixes }: Finding): Words {
         why: 'Placement leaves them to the server, so the block has less room than it seems.',
         fix: 'Move the pool or the block.',
       };
+    case 'pool_reversed':
+      return {
+        what: `The pool of ${f['on']} goes from ${f['from']} to ${f['to']}: it ends before it starts.`,
+        why: 'A server refuses such a range, or hands out nothing.',
+        fix: 'Turn it round.',
+      };
+    case 'pool_unserved':
+      return {
+        what: `${f['on']} has a pool, and no router of the plan stands there to hand it out.`,
+        why: `${nameList(f['names'])} ${oneOr(countOf(f['names']), 'asks', 'ask')} in vain, and then ${oneOr(countOf(f['names']), 'makes', 'make')} an address up.`,
+        fix: 'Give a router an address on it, or fixed addresses to those who ask.',
+      };
     case 'pool_small':
       return {
-        what: `${f['asking']} units ask the server of ${f['on']}, which has ${f['size']} addresses.`,
+        what: `${counted(f['asking'], 'unit asks', 'units ask')} the server of ${f['on']}, which has ${counted(f['size'], 'address', 'addresses')}.`,
         why: 'The last ones get none.',
         fix: 'Widen the pool or give some a fixed address.',
       };
     case 'factory_inside':
       return {
-        what: `${nameList(f['names'])} ${Array.isArray(f['names']) && f['names'].length === 1 ? 'leaves' : 'leave'} the factory with an address inside ${f['on']}: ${nameList(f['ips'])}.`,
+        what: `${nameList(f['names'])} ${oneOr(countOf(f['names']), 'leaves', 'leave')} the factory with an address inside ${f['on']}: ${nameList(f['ips'])}.`,
         why: 'Straight from its box, or after a reset, it is on the network at once.',
         fix: 'Nothing is placed there. Plug new ones in one at a time.',
       };
@@ -141,9 +153,9 @@ export function addressingWords({ code, facts: f, fixes }: Finding): Words {
       };
     case 'no_server':
       return {
-        what: `${nameList(f['names'])} wait for an address from a server, and ${f['on']} has none.`,
-        why: 'After a while they make one up that nobody knows.',
-        fix: 'Give them fixed addresses, or plan a pool.',
+        what: `${nameList(f['names'])} ${oneOr(countOf(f['names']), 'waits', 'wait')} for an address from a server, and ${f['on']} has none.`,
+        why: 'After a while a unit makes one up that nobody knows.',
+        fix: 'Give fixed addresses there, or plan a pool.',
       };
     case 'found_elsewhere':
       return {
@@ -238,7 +250,17 @@ export function addressingWords({ code, facts: f, fixes }: Finding): Words {
         fix: 'Draw the block inside the network.',
       };
     case 'waiting':
-      return waitingWords(f);
+      return {
+        what: `${f['count']} ${f['count'] === 1 ? 'interface' : 'interfaces'} on ${f['on']} ${f['count'] === 1 ? 'waits' : 'wait'} for an address.`,
+        why: 'Links to them cannot be sounded yet.',
+        fix: 'Place them by their unit numbers.',
+      };
+    case 'no_room':
+      return {
+        what: `On ${f['on']} there is no room for ${nameList(f['names'])}.`,
+        why: 'Their block, or what the blocks leave free, has fewer places than units.',
+        fix: 'Open the placement in Addresses: it shows what would make room.',
+      };
     case 'on_no_network':
       return {
         what: `${f['count']} ${f['count'] === 1 ? 'unit is' : 'units are'} on no network: ${nameList(f['names'])}.`,
@@ -248,17 +270,6 @@ export function addressingWords({ code, facts: f, fixes }: Finding): Words {
     default:
       return { what: code, why: '', fix: '' };
   }
-}
-
-function waitingWords(f: Finding['facts']): Words {
-  const none = Array.isArray(f['noRoom']) && f['noRoom'].length > 0;
-  return {
-    what: `${f['count']} ${f['count'] === 1 ? 'interface' : 'interfaces'} on ${f['on']} ${f['count'] === 1 ? 'waits' : 'wait'} for an address.`,
-    why: none
-      ? `There is no room in their block for ${nameList(f['noRoom'])}.`
-      : 'Links to them cannot be sounded yet.',
-    fix: none ? 'Widen the block or the network, then place them.' : 'Place them by their unit numbers.',
-  };
 }
 
 /** How a unit of this type comes out of its box. */
@@ -282,3 +293,6 @@ const faults: Readonly<Record<EntryFault, string>> = {
 
 export const entryWords = (entry: IpEntry & { ok: false }): string =>
   entry.guess ? `${faults[entry.fault]} Did you mean ${entry.guess}?` : faults[entry.fault];
+
+/** How many names a fact lists. */
+const countOf = (names: unknown): number => (Array.isArray(names) ? names.length : 0);

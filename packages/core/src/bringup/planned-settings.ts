@@ -1,4 +1,4 @@
-import { formatIp, maskOf, type AddressingFacts, type Planned } from '../addressing/index.ts';
+import { formatIp, harmlessGateway, maskOf, type AddressingFacts, type Planned } from '../addressing/index.ts';
 import {
   hostOf,
   loginOf,
@@ -26,7 +26,7 @@ export function plannedSettings(show: Show, addressing: AddressingFacts, device:
     .sort((a, b) => (a.slot ?? Infinity) - (b.slot ?? Infinity) || (a.id < b.id ? -1 : 1));
   return [
     ...mode(show, device),
-    ...(addressing.byDevice.get(device.id) ?? []).flatMap((item) => address(item)),
+    ...(addressing.byDevice.get(device.id) ?? []).flatMap((item) => address(addressing, item)),
     ...(device.ipv6 === 'off' ? [setting('address', 'ipv6', 'IPv6', 'off')] : []),
     ...services.flatMap((service) => serviceSettings(show, device, service)),
     ...entries.flatMap((link) => entry(show, addressing, link)),
@@ -41,13 +41,18 @@ const setting = (of: Setting['of'], key: string, label: string, value: string): 
   value: value.slice(0, 300),
 });
 
-function address({ address: row, interface: its, type, network, ip, prefix }: Planned): Setting[] {
+function address(
+  addressing: AddressingFacts,
+  { address: row, interface: its, type, network, ip, prefix }: Planned,
+): Setting[] {
   const label = type.adapters.find(({ key }) => key === its.adapter)?.label ?? its.adapter;
   const name = `${label} on ${network.name}`;
   if (row.method === 'dhcp') return [setting('address', row.id, name, 'by DHCP')];
   if (row.method === 'self') return [setting('address', row.id, name, 'self-assigned')];
   if (ip === null) return [];
-  const gateway = row.gateway ?? network.gateway ?? 'none';
+  // a menu that refuses an empty field gets an address that nobody has, the same one on every screen
+  const unused = type.needsGateway ? harmlessGateway(addressing, network.id) : undefined;
+  const gateway = row.gateway ?? network.gateway ?? unused ?? 'none';
   return [setting('address', row.id, name, `${formatIp(ip)}, mask ${formatIp(maskOf(prefix))}, gateway ${gateway}`)];
 }
 

@@ -1,8 +1,9 @@
 import type { AddressingFacts } from '../addressing/index.ts';
-import { finding, fixWith, type Finding } from '../findings/index.ts';
+import { finding, fixWith, keyed, nameList, type Finding } from '../findings/index.ts';
 import {
   changeOf,
   groupBy,
+  planRemove,
   rowsOf,
   socketsOf,
   typeOf,
@@ -13,6 +14,7 @@ import {
   type Network,
   type Show,
 } from '../show/index.ts';
+import { loopKey, type Loop } from './domains/broadcast-domains.ts';
 import { isTooLong, longestRun, mediumFor } from './run-length.ts';
 import type { CablingFacts } from './segments.ts';
 
@@ -46,6 +48,7 @@ export function findCabling(show: Show, cabling: CablingFacts, addressing: Addre
   return [
     ...ends.flatMap((end) => wrongSocket(show, addressing, end, used.get(end.device.id) ?? [])),
     ...socketsShort(show, cabling, addressing),
+    ...cabling.domains().loops.map((loop) => circle(show, loop)),
     ...rowsOf(show, 'cables')
       .filter(isTooLong)
       .map((cable) => tooLong(show, cable)),
@@ -105,6 +108,24 @@ function wrongSocket(show: Show, addressing: AddressingFacts, end: End, own: rea
     { table: 'devices' as const, id: device.id },
   ];
   return [finding('cabling', 'wrong_socket', 'risky', subjects, details, [fixWith(move?.label ?? '', move)])];
+}
+
+/** Cables in a circle that nothing cuts (C44): one of them has to go, and any of them will do. */
+function circle(show: Show, loop: Loop): Finding {
+  const names = loop.devices.map((id) => show.devices[id]?.name ?? id);
+  const spare = loop.spare.flatMap((id) => show.cables[id] ?? []);
+  const label = `Take out ${nameList(spare.map((cable) => cableName(show, cable)))}`;
+  const subjects = loop.devices.map((id) => ({ table: 'devices' as const, id }));
+  const fix = fixWith(label, planRemove(show, 'cables', loop.spare, label));
+  return keyed(
+    finding('cabling', 'loop', 'stops', subjects, { names, count: loop.cables.length }, [fix]),
+    loopKey(loop),
+  );
+}
+
+function cableName(show: Show, { fromDevice, toDevice }: Cable): string {
+  const [from, to] = [fromDevice, toDevice].map((id) => show.devices[id]?.name ?? id);
+  return from === to ? `the cable at ${from}` : `the cable from ${from} to ${to}`;
 }
 
 /** A run that its medium does not carry (C46): with the medium that would. */

@@ -1,5 +1,6 @@
 export { cablingFacts } from './segments.ts';
 export { planCable, planPlugTogether } from './plan-cables.ts';
+export { loopKey } from './domains/broadcast-domains.ts';
 export type { BroadcastDomains, Loop } from './domains/broadcast-domains.ts';
 export type { CablingFacts, Plug, Route } from './segments.ts';
 export { longestRun } from './run-length.ts';

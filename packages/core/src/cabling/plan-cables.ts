@@ -1,6 +1,7 @@
 import {
   changeOf,
   insertRow,
+  socketsOf,
   typeOf,
   type Change,
   type Device,
@@ -14,6 +15,7 @@ import type { CablingFacts } from './segments.ts';
 interface End {
   readonly device: Device;
   readonly socket: string;
+  readonly medium: 'copper' | 'wireless';
 }
 
 /**
@@ -22,29 +24,55 @@ interface End {
  */
 export function planPlugTogether(show: Show, facts: CablingFacts, a: Interface, b: Interface): Change | undefined {
   const [segmentA, segmentB] = [facts.segmentOf(a.id), facts.segmentOf(b.id)];
-  if (segmentA !== undefined && segmentB !== undefined) return planJoinSegments(facts, segmentA, segmentB);
+  if (segmentA !== undefined && segmentB !== undefined) return planJoinSegments(show, facts, segmentA, segmentB);
   const hub = facts.roomiestHub(segmentA ?? segmentB ?? '');
   const loose = [segmentA === undefined ? a : undefined, segmentB === undefined ? b : undefined].flatMap((row) =>
-    row ? (freeEnd(show, facts, row) ?? []) : [],
+    row ? [row] : [],
   );
-  if (!hub) return planDirect(loose);
-  const sockets = facts.freeSockets(hub.id);
-  if (loose.length === 0 || sockets.length < loose.length) return undefined;
-  const edits = loose.map((end, at) => cableEdit(end, { device: hub, socket: sockets[at] ?? '' }));
-  return changeOf(`Plug ${loose.map((end) => end.device.name).join(' and ')} into ${hub.name}`, edits);
+  // a switch or router needs one cable, whichever of its adapters is meant
+  if (loose.length === 2 && typeOf(show, show.devices[a.deviceId])?.forwards && a.deviceId === b.deviceId) loose.pop();
+  const ends = loose.flatMap((row) => freeEnd(show, facts, row) ?? []);
+  if (ends.length < loose.length) return undefined;
+  if (!hub) return planDirect(ends);
+  const sockets = socketsFor(show, hub, facts.freeSockets(hub.id), ends);
+  if (ends.length === 0 || sockets.length < ends.length) return undefined;
+  const edits = ends.map((end, at) => cableEdit(end, { ...end, device: hub, socket: sockets[at] ?? '' }));
+  return changeOf(`Plug ${ends.map((end) => end.device.name).join(' and ')} into ${hub.name}`, edits);
 }
 
+/** A socket of a hub for each end, of its kind: an access point takes radio at any of its own. */
+function socketsFor(show: Show, hub: Device, free: readonly string[], ends: readonly End[]): string[] {
+  const type = typeOf(show, hub);
+  const left = [...free];
+  return ends.flatMap(({ medium }) => {
+    const at = left.findIndex((key) => type !== undefined && takes(type, key, medium));
+    return at < 0 ? [] : left.splice(at, 1);
+  });
+}
+
+const takes = ({ kind, sockets }: DeviceType, key: string, medium: End['medium']): boolean => {
+  const connector = sockets.find((socket) => socket.key === key)?.connector;
+  if (medium === 'wireless') return connector === 'radio' || kind === 'access-point';
+  return connector === 'rj45' || connector === 'sfp';
+};
+
 function planDirect([one, two]: readonly End[]): Change | undefined {
-  return one && two && changeOf(`Cable ${one.device.name} to ${two.device.name}`, [cableEdit(one, two)]);
+  return one?.medium === 'copper' && two?.medium === 'copper'
+    ? changeOf(`Cable ${one.device.name} to ${two.device.name}`, [cableEdit(one, two)])
+    : undefined;
 }
 
 /** Joins two segments by one cable between a switch of each. */
-function planJoinSegments(facts: CablingFacts, a: string, b: string): Change | undefined {
+function planJoinSegments(show: Show, facts: CablingFacts, a: string, b: string): Change | undefined {
   const [one, two] = [facts.roomiestHub(a), facts.roomiestHub(b)];
-  const [from, to] = [one && facts.freeSockets(one.id)[0], two && facts.freeSockets(two.id)[0]];
+  const socketOf = (hub: Device | undefined): string | undefined => {
+    const type = typeOf(show, hub);
+    return hub && type && facts.freeSockets(hub.id).find((key) => takes(type, key, 'copper'));
+  };
+  const [from, to] = [socketOf(one), socketOf(two)];
   if (!one || !two || !from || !to || a === b) return undefined;
   return changeOf(`Cable ${one.name} to ${two.name}`, [
-    cableEdit({ device: one, socket: from }, { device: two, socket: to }),
+    cableEdit({ device: one, socket: from, medium: 'copper' }, { device: two, socket: to }),
   ]);
 }
 
@@ -57,21 +85,27 @@ export function planCable(
   const [one, two] = [show.devices[from.deviceId], show.devices[to.deviceId]];
   if (!one || !two) return undefined;
   return changeOf(`Cable ${one.name} to ${two.name}`, [
-    cableEdit({ device: one, socket: from.socket }, { device: two, socket: to.socket }),
+    cableEdit({ device: one, socket: from.socket, medium: 'copper' }, { device: two, socket: to.socket }),
   ]);
 }
 
+/** A free socket that leads to the adapter in the unit's variant: one for a cable before a radio. */
 function freeEnd(show: Show, facts: CablingFacts, its: Interface): End | undefined {
   const device = show.devices[its.deviceId];
   const type = typeOf(show, device);
-  const free = device && type && facts.freeSockets(device.id).find((key) => leadsTo(type, key, its.adapter));
-  return device && free ? { device, socket: free } : undefined;
+  if (!device || !type) return undefined;
+  const free = new Set(facts.freeSockets(device.id));
+  const own = socketsOf(type, device.variant).filter(
+    ({ key, adapter }) => free.has(key) && (type.forwards || adapter === its.adapter),
+  );
+  for (const medium of ['copper', 'wireless'] as const) {
+    const socket = own.find(({ key }) => takes(type, key, medium));
+    if (socket) return { device, socket: socket.key, medium };
+  }
+  return undefined;
 }
 
-const leadsTo = (type: DeviceType, key: string, adapter: string): boolean =>
-  type.forwards || type.sockets.some((socket) => socket.key === key && socket.adapter === adapter);
-
-function cableEdit(from: End, to: End): Edit {
+function cableEdit(from: End, to: Pick<End, 'device' | 'socket'>): Edit {
   const id = `c-${from.device.id.slice(-16)}-${from.socket.slice(-16)}`;
   return insertRow('cables', {
     id: id.replace(/-+/g, '-').slice(0, 40),
@@ -79,7 +113,7 @@ function cableEdit(from: End, to: End): Edit {
     fromSocket: from.socket,
     toDevice: to.device.id,
     toSocket: to.socket,
-    medium: 'copper',
+    medium: from.medium,
     lengthM: null,
     delayMs: null,
   });

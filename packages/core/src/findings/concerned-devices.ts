@@ -11,3 +11,12 @@ export function concernedDevices(show: Show, { subjects }: Finding): string[] {
   });
   return [...new Set(ids.filter((id) => id !== undefined))];
 }
+
+/** A note about so many units is one about the rig: it stands once, with all findings, and on no unit's page. */
+const mostOfAUnit = 3;
+
+/** Is a finding about this unit, rather than about the whole rig that it is part of? */
+export function isAboutDevice(show: Show, finding: Finding, deviceId: string): boolean {
+  const concerned = concernedDevices(show, finding);
+  return concerned.includes(deviceId) && (finding.grade !== 'note' || concerned.length <= mostOfAUnit);
+}

@@ -27,6 +27,10 @@ export interface Finding<Code extends string = string> {
   readonly key: string;
   readonly facts: Facts;
   readonly fixes: readonly Fix[];
+  /** The finding that this one follows from, by its key: told there, where it was found. */
+  readonly cause?: string;
+  /** What it stops besides its subjects, in names. */
+  readonly stops?: readonly string[];
 }
 
 export interface Words {
@@ -49,6 +53,15 @@ export function finding<Code extends string>(
   const real = fixes.filter((fix) => fix !== undefined);
   return { room, code, grade, subjects, key, facts, fixes: real };
 }
+
+/** The same finding under a key of its own, where its subjects may change while the problem stays the same one. */
+export const keyed = <Code extends string>(
+  found: Finding<Code>,
+  ...parts: readonly (string | number)[]
+): Finding<Code> => ({
+  ...found,
+  key: [found.code, ...parts].join(' '),
+});
 
 /** In the order of the work: what is wrong above is often why something below stops. */
 const order: Readonly<Record<Room, number>> = { rig: 0, addressing: 1, cabling: 2, links: 3 };

@@ -1,4 +1,6 @@
-export { concernedDevices } from './concerned-devices.ts';
+export { concernedDevices, isAboutDevice } from './concerned-devices.ts';
+export { counted, oneOr } from './counted.ts';
+export { fold } from './fold.ts';
 export { nameList } from './name-list.ts';
-export { countGrades, finding, fixWith, sortFindings } from './finding.ts';
+export { countGrades, finding, fixWith, keyed, sortFindings } from './finding.ts';
 export type { Facts, Finding, Fix, Grade, Room, Subject, Words } from './finding.ts';

@@ -1,14 +1,17 @@
-import { finding, type Finding } from '../findings/index.ts';
+import { finding, keyed, type Finding } from '../findings/index.ts';
 import type { Show } from '../show/index.ts';
 import type { Sounding } from './forecast.ts';
 import type { LayerResult } from './layer.ts';
+import { slotsShared } from './slot-shared.ts';
 
 /** A link that stops short stops the show; a layer that passes with a warning is risky. */
-export const findLinks = (show: Show, soundings: readonly Sounding[]): Finding[] =>
-  soundings.flatMap((sounding) => [
+export const findLinks = (show: Show, soundings: readonly Sounding[]): Finding[] => [
+  ...slotsShared(show),
+  ...soundings.flatMap((sounding) => [
     ...(sounding.stopsAt ? [layerFinding(show, sounding, sounding.stopsAt, 'stops')] : []),
     ...sounding.risks.map((risk) => layerFinding(show, sounding, risk, 'risky')),
-  ]);
+  ]),
+];
 
 function layerFinding(show: Show, { link }: Sounding, result: LayerResult, grade: 'stops' | 'risky'): Finding {
   const names = {
@@ -17,7 +20,7 @@ function layerFinding(show: Show, { link }: Sounding, result: LayerResult, grade
     layer: result.layer,
   };
   const subjects = [{ table: 'links' as const, id: link.id }];
-  return finding(
+  const found = finding(
     'links',
     `${result.layer}_${result.code}`,
     grade,
@@ -25,4 +28,19 @@ function layerFinding(show: Show, { link }: Sounding, result: LayerResult, grade
     { ...result.facts, ...names, result: result.code },
     result.fixes,
   );
+  const { ip } = result.facts;
+  // an address may have a second thing wrong once the first is mended
+  const own = typeof ip === 'string' && ip !== '' ? keyed(found, `links/${link.id}`, ip) : found;
+  const cause = causeOf(result);
+  return cause === undefined ? own : { ...own, cause };
 }
+
+/** What a room above already says of the same thing. */
+function causeOf({ layer, code, facts }: LayerResult): string | undefined {
+  if (layer === 'address' && code === 'two_owners') return `duplicate_ip ${String(facts['ip'])}`;
+  if (layer === 'segment' && code === 'flooded') return String(facts['loop']);
+  return undefined;
+}
+
+/** Both ends of a link, as other findings name it. */
+export const linkName = ({ facts }: Finding): string => `${String(facts['controller'])} → ${String(facts['target'])}`;

@@ -123,7 +123,7 @@ const sayings: Readonly<Record<string, Say>> = {
     ),
   converter_needed: (f) =>
     words(
-      `The cable between ${nameList(f['names'])} goes from ${f['from']} to ${f['to']} over ${f['medium']}.`,
+      `The cable ${texts(f['names'])[0] === texts(f['names'])[1] ? `at ${texts(f['names'])[0]}` : `between ${nameList(f['names'])}`} goes from ${f['from']} to ${f['to']} over ${f['medium']}.`,
       'The ends do not mate.',
       'Pack a converter, or use other sockets.',
     ),

@@ -39,6 +39,7 @@ export {
 export { applyChange, changeSchema, conflictsOf, contentOf, inverseOf, modernised, written } from './change.ts';
 export { changeOf, insertRow, removeRow, updateRow } from './edits.ts';
 export { danglingReferences, planRemove } from './references.ts';
+export { structureFaults } from './structure-faults.ts';
 export { fieldChoices, settled } from './merge.ts';
 export { isEqual } from './is-equal.ts';
 export { memo, memoFor, once } from './memo.ts';
@@ -52,6 +53,7 @@ export {
   groupBy,
   hostOf,
   interfacesOf,
+  isCabled,
   isComputer,
   loginOf,
   serviceTypeOf,

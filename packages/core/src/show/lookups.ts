@@ -96,3 +96,18 @@ export const addressesOf = (show: Show, deviceId: string): Address[] => {
   const own = new Set(interfacesOf(show, deviceId).map((row) => row.id));
   return rowsOf(show, 'addresses').filter((row) => own.has(row.interfaceId));
 };
+
+/** Is anything plugged into a socket that leads to this adapter? */
+export function isCabled(show: Show, { deviceId, adapter }: Interface): boolean {
+  const device = show.devices[deviceId];
+  const type = typeOf(show, device);
+  const leadsThere = (key: string): boolean =>
+    type?.forwards === true ||
+    (type !== undefined &&
+      socketsOf(type, device?.variant ?? null).some((socket) => socket.key === key && socket.adapter === adapter));
+  return rowsOf(show, 'cables').some(
+    (cable) =>
+      (cable.fromDevice === deviceId && leadsThere(cable.fromSocket)) ||
+      (cable.toDevice === deviceId && leadsThere(cable.toSocket)),
+  );
+}

@@ -29,3 +29,15 @@ export function diceOf(seed: number): Dice {
     },
   };
 }
+
+/** Another seed for each run, printed; or the one that somebody wants to see again (`RIG_SEED`). */
+export function rotatingSeed(): number {
+  const { process, console } = globalThis as unknown as {
+    process: { env: Readonly<Record<string, string | undefined>> };
+    console: { info: (text: string) => void };
+  };
+  const wanted = process.env['RIG_SEED'];
+  const seed = wanted === undefined ? Date.now() % 1_000_000_000 : Number(wanted);
+  console.info(`RIG_SEED=${seed}`);
+  return seed;
+}

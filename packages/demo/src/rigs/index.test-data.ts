@@ -1,4 +1,6 @@
-export { diceOf } from './dice.test-data.ts';
+export { diceOf, rotatingSeed } from './dice.test-data.ts';
 export type { Dice } from './dice.test-data.ts';
+export { tryFixes } from './try-fixes.test-data.ts';
+export type { BadFix } from './try-fixes.test-data.ts';
 export { randomRig, rigPasswords } from './random-rig.test-data.ts';
 export type { RandomRig } from './random-rig.test-data.ts';

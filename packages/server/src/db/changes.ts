@@ -141,6 +141,7 @@ async function write(
   const conflicts = core.conflictsOf(await readTouched(sql, showId, change), change);
   if (conflicts.length > 0) throw new Failure('SHOW_CHANGED', { conflicts, change });
   const next = rev + 1;
+  if (kind === 'do') await refuseBroken(sql, showId, change);
   await writeRows(sql, showId, next, change);
   await sql.query(
     `insert into change (show_id, rev, id, kind, of_rev, label, author, edits) values ($1, $2, $3, $4, $5, $6, $7, $8)`,
@@ -149,6 +150,36 @@ async function write(
   await sql.query('update show set rev = $2 where id = $1', [showId, next]);
   await sql.query(`select pg_notify('show', $1)`, [`${showId} ${next}`]);
   return { rev: next, id, kind, ofRev, label: change.label, author, edits: change.edits };
+}
+
+const structural: ReadonlySet<string> = new Set(['devices', 'interfaces', 'cables']);
+
+/** Refuses rows that name sockets, adapters or computers which are not there, with every fault at once. */
+async function refuseBroken(sql: Sql, showId: string, change: Change): Promise<void> {
+  const edits = change.edits.filter(({ table, after }) => after !== null && structural.has(table));
+  if (edits.length === 0) return;
+  const named = edits.flatMap(({ after }) => {
+    const { deviceId, fromDevice, toDevice, runsOn } = after as unknown as Record<string, string | null | undefined>;
+    return [deviceId, fromDevice, toDevice, runsOn].flatMap((id) => id ?? []);
+  });
+  const [types, libraries] = [
+    await readRows(sql, showId, 'types', null),
+    await readRows(sql, showId, 'libraries', null),
+  ];
+  const devices: Record<string, core.Row> = {};
+  // a program on a program on a program: as far as it leads
+  for (let ids = [...new Set(named)]; ids.length > 0;) {
+    const found = await readRows(sql, showId, 'devices', ids);
+    Object.assign(devices, found);
+    const onwards = Object.values(found).flatMap((row) => (row as core.Device).runsOn ?? []);
+    ids = [...new Set(onwards)].filter((id) => !(id in devices));
+  }
+  const known = { ...core.emptyShow({ id: showId, name: '' }), types, libraries, devices } as Show;
+  const faults = core.structureFaults(core.written(known, change, 0), change);
+  if (faults.length > 0)
+    throw new Failure('INVALID', {
+      faults: faults.map(({ path, message }) => ({ at: path.join('.'), message })),
+    });
 }
 
 async function writeRows(sql: Sql, showId: string, rev: number, change: Change): Promise<void> {

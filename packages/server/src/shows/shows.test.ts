@@ -211,6 +211,30 @@ describe('the plan', () => {
 });
 
 describe('refusals', () => {
+  test('rows that name a socket, an adapter or a computer which is not there are refused with every fault at once', async () => {
+    const show = await load('harbour-finals');
+    const insert = <T extends core.TableName>(table: T, row: Parameters<typeof core.contentWith<T>>[1]) =>
+      core.insertRow(table, core.contentWith(table, row));
+    const cable = { fromDevice: 'desk', toDevice: 'desk', medium: 'copper', lengthM: null } as const;
+    const edits = [
+      insert('cables', { ...cable, id: 'odd', fromSocket: 'port-9', toSocket: 'port-1' }),
+      insert('cables', { ...cable, id: 'round', fromSocket: 'port-1', toSocket: 'port-1' }),
+      insert('interfaces', { id: 'odd', deviceId: 'desk', adapter: 'second', mac: null }),
+      core.updateRow('devices', show.devices['monitor'] as core.Device, { runsOn: 'monitor' }),
+    ];
+    const { status, body } = await save('harbour-finals', { label: 'Odd rows', edits });
+    expect([status, (body['faults'] as { at: string }[]).map(({ at }) => at)]).toEqual([
+      422,
+      [
+        'change.edits.0.after.fromSocket',
+        'change.edits.1.after.toSocket',
+        'change.edits.2.after.adapter',
+        'change.edits.3.after.runsOn',
+      ],
+    ]);
+    expect((await load('harbour-finals')).rev).toBe(show.rev);
+  });
+
   const faults: [string, () => Promise<{ status: number; body: { code?: string } }>, number, string][] = [
     ['malformed JSON', () => server.call('POST', '/shows', '{"name":'), 400, 'NOT_JSON'],
     ['unknown fields', () => server.call('POST', '/shows', { name: 'x', colour: 1 }), 422, 'INVALID'],

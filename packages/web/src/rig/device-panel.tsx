@@ -26,7 +26,7 @@ export function DevicePanel({ device }: { device: show.Device }) {
   const type = core.typeOf(show, device);
   const services = core.rowsOf(show, 'services').filter((service) => service.deviceId === device.id);
   const findings = (analysis?.findings ?? []).filter(
-    (finding) => finding.room !== 'links' && findingsRoom.concernedDevices(show, finding).includes(device.id),
+    (finding) => finding.room !== 'links' && findingsRoom.isAboutDevice(show, finding, device.id),
   );
   const remove = async () => {
     if (await save(rig.planRemoveDevices(show, [device.id]))) void navigate(`/shows/${showId}/rig`);

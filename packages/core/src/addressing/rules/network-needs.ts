@@ -17,7 +17,7 @@ export const gatewayNeed = (_show: Show, facts: AddressingFacts) =>
       return [finding('addressing', 'gateway_missing', 'risky', subject(on), about(on))];
     // one outside the network is told by its own rule
     const isOutside = on.gateway !== null && (on.gateway < on.first || on.gateway > on.last);
-    if (gateway === null || isOutside || needsOutside || owner === 'house') return [];
+    if (gateway === null || isOutside || needsOutside || owner === 'house' || isRouter(facts, on)) return [];
     return [
       finding('addressing', 'gateway_idle', 'note', subject(on), { ...about(on), ip: gateway }, [
         fixWith('Leave the gateway empty', planNetworkEdit(on.network, { gateway: null })),
@@ -25,6 +25,10 @@ export const gatewayNeed = (_show: Show, facts: AddressingFacts) =>
       ]),
     ];
   });
+
+/** A router of the plan stands there: whoever put it in wants a way from this network to others. */
+const isRouter = (facts: AddressingFacts, on: NetworkFacts): boolean =>
+  (facts.byIp.get(on.gateway ?? -1) ?? []).some(({ type }) => type.kind === 'router');
 
 /** The house's network without a range that it granted: whatever is taken there may be somebody's (need 2.2). */
 export const grantMissing = (_show: Show, facts: AddressingFacts) =>
@@ -77,6 +81,7 @@ export const poolShape = (_show: Show, facts: AddressingFacts) =>
   facts.networks.flatMap((on): Finding[] => {
     const { pool } = on;
     if (!pool) return [];
+    if (pool.from > pool.to) return [poolReversed(on)];
     const outside = pool.from < on.first || pool.to > on.last;
     const over = on.blocks.filter(({ block, from, to }) => block.use === 'place' && from <= pool.to && to >= pool.from);
     const details = { ...about(on), from: on.network.poolFrom ?? '', to: on.network.poolTo ?? '' };
@@ -90,6 +95,19 @@ export const poolShape = (_show: Show, facts: AddressingFacts) =>
       ),
     ];
   });
+
+/** A range that ends before it starts holds nothing. */
+function poolReversed(on: NetworkFacts): Finding {
+  const { poolFrom, poolTo } = on.network;
+  return finding(
+    'addressing',
+    'pool_reversed',
+    'risky',
+    subject(on),
+    { ...about(on), from: poolFrom ?? '', to: poolTo ?? '' },
+    [fixWith(`Hand out ${poolTo} to ${poolFrom}`, planNetworkEdit(on.network, { poolFrom: poolTo, poolTo: poolFrom }))],
+  );
+}
 
 /** Factory addresses of gear on this job inside a network: a unit straight from its box is inside it at once (C6). */
 export const factoryInside = (show: Show, facts: AddressingFacts) =>

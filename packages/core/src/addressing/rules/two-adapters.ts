@@ -1,5 +1,5 @@
 import { finding, fixWith } from '../../findings/index.ts';
-import { groupBy, planRemove, type Show } from '../../show/index.ts';
+import { groupBy, isCabled, planRemove, type Show } from '../../show/index.ts';
 import type { AddressingFacts } from '../facts.ts';
 
 /** Two adapters of one unit on one network (C12): which of them a program uses is anybody's guess. */
@@ -7,14 +7,16 @@ export const twoAdapters = (show: Show, facts: AddressingFacts) =>
   [...facts.byDevice.values()].flatMap((own) =>
     [...groupBy(own, ({ network }) => network.id).values()].flatMap((here) => {
       const adapters = new Set(here.map((item) => item.interface.id));
-      const last = here.at(-1);
+      // the one that is plugged in stays
+      const last = here.findLast((item) => !isCabled(show, item.interface)) ?? here.at(-1);
       if (adapters.size < 2 || !last) return [];
       const label =
         last.type.adapters.find(({ key }) => key === last.interface.adapter)?.label ?? last.interface.adapter;
+      const others = here.filter((item) => item.interface.id === last.interface.id).map(({ address }) => address.id);
       const change = planRemove(
         show,
         'addresses',
-        [last.address.id],
+        others,
         `Take ${label} of ${last.device.name} off ${last.network.name}`,
       );
       const subjects = here.map(({ address }) => ({ table: 'addresses' as const, id: address.id }));

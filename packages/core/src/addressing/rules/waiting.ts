@@ -10,12 +10,15 @@ export const waiting = (_show: Show, facts: AddressingFacts, placement: (network
     const open = on.planned.filter((item) => item.ip === null && item.address.method === 'static');
     if (open.length === 0) return [];
     const { change, noRoom } = placement(on.network.id);
-    const details = { on: on.network.name, count: open.length, noRoom: noRoom.map((item) => item.device.name) };
+    const left = open.filter((item) => noRoom.some(({ address }) => address.id === item.address.id));
     const subjects = [{ table: 'networks' as const, id: on.network.id }];
+    const details = { on: on.network.name, count: open.length - left.length };
+    const names = left.map(({ device }) => device.name);
     return [
-      finding('addressing', 'waiting', noRoom.length > 0 ? 'risky' : 'note', subjects, details, [
-        fixWith('Place them', change),
-      ]),
+      ...(left.length < open.length
+        ? [finding('addressing', 'waiting', 'note', subjects, details, [fixWith('Place them', change)])]
+        : []),
+      ...(left.length > 0 ? [finding('addressing', 'no_room', 'risky', subjects, { on: on.network.name, names })] : []),
     ];
   });
 

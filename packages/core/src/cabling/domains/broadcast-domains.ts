@@ -10,7 +10,12 @@ export const nativeVlan = 1;
 export interface Loop {
   readonly devices: readonly string[];
   readonly cables: readonly string[];
+  /** Cables without which nothing runs in a circle any more. */
+  readonly spare: readonly string[];
 }
+
+/** A name of a loop that stays as long as its cables do. */
+export const loopKey = ({ cables }: Loop): string => [...cables].sort().join(' ');
 
 /** Who hears whose broadcasts, once switches are set as the plan asks for and spanning tree has cut what it can. */
 export interface BroadcastDomains {
@@ -200,5 +205,16 @@ function loopOf({ nodes, wires }: Stretch): Loop | undefined {
   return {
     devices: [...new Set(left.flatMap(({ a, b }) => [a.device.id, b.device.id]))],
     cables: left.map(({ a }) => a.cable.id),
+    spare: spareOf(left),
   };
+}
+
+/** Whatever joins two that are joined already. */
+function spareOf(wires: readonly Wire[]): string[] {
+  const sets = new DisjointSets();
+  return wires.flatMap(({ a, b }) => {
+    if (sets.find(a.node ?? '') === sets.find(b.node ?? '')) return [a.cable.id];
+    sets.join(a.node ?? '', b.node ?? '');
+    return [];
+  });
 }

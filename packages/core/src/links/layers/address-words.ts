@@ -16,6 +16,7 @@ export type Passes = {
 };
 export type Stops = {
   not_placed: Both;
+  on_no_network: Both & { name: string };
   not_known: Both & { name: string; method: string };
   aims_elsewhere: Entered & { ip: string; slip: string };
   two_owners: Both & { ip: string; name: string; other: string };
@@ -58,6 +59,14 @@ export const addressSays: LayerSays<Passes, Stops> = {
       sides: sides('not placed yet'),
       said: () => ['One end has no address yet.', 'There is nothing to send to.', 'Place the waiting addresses.'],
     },
+    on_no_network: {
+      sides: sides('on no network'),
+      said: (f) => [
+        `${f.name} is on no network.`,
+        'Without one it has no address that anybody could send to.',
+        'Put one of its adapters on the network of the other end.',
+      ],
+    },
     not_known: {
       sides: sides('address not known beforehand'),
       said: (f) => [
@@ -93,7 +102,9 @@ export const addressSays: LayerSays<Passes, Stops> = {
     aims_away: {
       sides: aimed('leaves the machine'),
       said: (f) => [
-        `${f.controller} and ${f.target} run on one machine, but ${f.entered} is another.`,
+        f.controller === f.target
+          ? `${f.entered} is another machine than its own.`
+          : `${f.controller} and ${f.target} run on one machine, but ${f.entered} is another.`,
         'Messages leave the machine and do not come back.',
         'Use 127.0.0.1, or the address of the adapter that the target was told to use.',
       ],

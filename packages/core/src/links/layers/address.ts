@@ -1,10 +1,11 @@
 import {
+  apartFix,
   contains,
+  fixAddresses,
   formatIp,
   likelySlip,
   moveFix,
   mustIp,
-  planMethod,
   subnetOf,
   type Planned,
 } from '../../addressing/index.ts';
@@ -74,20 +75,22 @@ function loopbackElsewhere(ends: Ends, say: Say): Verdict {
 /** The plan has nothing to key in: the target waits to be placed, or something else picks its address. */
 function noEntry(ends: Ends, say: Say, facts: Facts): Verdict {
   const { planned } = ends.to;
-  if (!planned || planned.address.method === 'static') return say.fail('not_placed', facts, [placeFix(ends)]);
+  if (!planned) return say.fail('on_no_network', { ...facts, name: ends.target.name });
+  if (planned.address.method === 'static') return say.fail('not_placed', facts, [placeFix(ends)]);
   return notKnown(ends, say, facts, planned);
 }
 
 function notKnown(ends: Ends, say: Say, facts: Facts, item: Planned): Verdict {
   return say.fail('not_known', { ...facts, name: item.device.name, method: item.address.method }, [
-    fixWith(`Give ${item.device.name} a fixed address`, planMethod(ends.show, item.address, 'static')),
+    fixAddresses(ends.addressing, [item], `Give ${item.device.name} a fixed address`),
   ]);
 }
 
 /** The controller has no address: none was placed, or what was planned is none that a host can have. */
 function nothingHeld(ends: Ends, say: Say, facts: Facts): Verdict {
   const { planned } = ends.from;
-  if (planned?.ip != null && !isHost(planned.ip, planned.prefix)) return notAHost(ends, say, facts, planned);
+  if (!planned) return say.fail('on_no_network', { ...facts, name: ends.controller.name });
+  if (planned.ip !== null && !isHost(planned.ip, planned.prefix)) return notAHost(ends, say, facts, planned);
   return say.fail('not_placed', facts, [placeFix(ends)]);
 }
 
@@ -96,10 +99,22 @@ const notAHost = (ends: Ends, say: Say, facts: Facts, item: Planned): Verdict =>
     moveFix(ends.show, ends.addressing, item),
   ]);
 
+/** Places whatever waits at either end; no use where an end is on no network at all. */
 function placeFix({ facts, from, to }: Ends) {
-  const open = [from, to].flatMap(({ planned }) => (planned?.ip === null ? [planned.network.id] : []));
-  const change = open[0] && facts.placement(open[0]);
-  return change ? fixWith(change.label, change) : undefined;
+  const ends = [from.planned, to.planned];
+  if (ends.some((planned) => planned === undefined)) return undefined;
+  const open = new Set(ends.flatMap((planned) => (planned?.ip === null ? [planned.network.id] : [])));
+  const changes = [...open].flatMap((networkId) => facts.placement(networkId) ?? []);
+  const label = changes.map((change) => change.label).join(', then ');
+  return changes.length < open.size
+    ? undefined
+    : fixWith(
+        label,
+        changeOf(
+          label,
+          changes.flatMap(({ edits }) => edits),
+        ),
+      );
 }
 
 /** Somebody else takes what is meant for the target, or nobody does at the address that was typed. */
@@ -127,7 +142,7 @@ function twice({ show, addressing }: Ends, say: Say, facts: Facts, owners: reado
     ({ address: { id } }) => addressing.planned.find((item) => item.address.id === id) ?? [],
   );
   const [one, other] = [items[0], items.find((item) => item.device.id !== items[0]?.device.id)];
-  const mover = one?.address.held || one?.type.kind === 'router' ? other : one;
+  const all = addressing.byIp.get(owners[0]?.from ?? 0) ?? items;
   return say.fail(
     'two_owners',
     {
@@ -136,7 +151,7 @@ function twice({ show, addressing }: Ends, say: Say, facts: Facts, owners: reado
       name: one?.device.name ?? '',
       other: other?.device.name ?? '',
     },
-    [mover && moveFix(show, addressing, mover)],
+    [apartFix(show, addressing, all)],
   );
 }
 
@@ -159,7 +174,9 @@ function lostOnTheWay(ends: Ends, say: Say, facts: Facts, lost: NonNullable<Walk
     const passedOn = lost.machineId !== (going ? from.machine?.id : to.machine?.id);
     const hasGateway = lost.why !== 'no_route';
     if (!hasGateway && !passedOn)
-      return say.fail('other_subnet', { ...facts, slip }, [stray && moveFix(ends.show, addressing, stray)]);
+      return say.fail('other_subnet', { ...facts, slip }, [
+        stray && near?.network.id === far?.network.id ? moveFix(ends.show, addressing, stray) : undefined,
+      ]);
     const asked = lost.next === undefined ? '' : formatIp(lost.next);
     return say.fail(going ? 'not_passed_on' : 'answer_not_passed_on', {
       ...facts,

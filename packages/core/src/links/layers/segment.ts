@@ -1,4 +1,4 @@
-import { planPlugTogether } from '../../cabling/index.ts';
+import { loopKey, planPlugTogether } from '../../cabling/index.ts';
 import { fixWith } from '../../findings/index.ts';
 import type { End, Ends } from '../ends.ts';
 import { layerOf, type SideBySide } from '../layer.ts';
@@ -14,7 +14,7 @@ type Passes = {
   same_segment: Networks;
 };
 type Stops = {
-  flooded: Networks & { between: readonly string[] };
+  flooded: Networks & { between: readonly string[]; loop: string };
   apart: Networks;
   other_vlan: Networks & { controller: string; target: string; leftVlan: string; rightVlan: string };
   wireless_hop: Networks;
@@ -79,7 +79,12 @@ export const segment = layerOf<Passes, Stops>(
       return route?.wireless ? risky('wireless_hop', facts) : pass('same_segment', facts);
     const router = answeringRouter(ends);
     if (router !== undefined) return pass('routed', { ...facts, router });
-    if (loop) return fail('flooded', { ...facts, between: loop.devices.map((id) => show.devices[id]?.name ?? id) });
+    if (loop)
+      return fail('flooded', {
+        ...facts,
+        between: loop.devices.map((id) => show.devices[id]?.name ?? id),
+        loop: `loop ${loopKey(loop)}`,
+      });
     const [near, far] = [from, to].map((end) => end.interface && cabling.segmentOf(end.interface.id));
     if (near === undefined || near !== far) {
       const change = from.interface && to.interface && planPlugTogether(show, cabling, from.interface, to.interface);

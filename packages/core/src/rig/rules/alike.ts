@@ -1,5 +1,14 @@
-import { finding, fixWith, type Fix } from '../../findings/index.ts';
-import { changeOf, groupBy, rowsOf, updateRow, type Device, type Service, type Show } from '../../show/index.ts';
+import { finding, fixWith, keyed, nameList } from '../../findings/index.ts';
+import {
+  changeOf,
+  groupBy,
+  rowsOf,
+  updateRow,
+  type Change,
+  type Device,
+  type Service,
+  type Show,
+} from '../../show/index.ts';
 import { namesOf, type RigFacts, type Typed } from '../facts.ts';
 
 /**
@@ -30,6 +39,12 @@ export function alikeDiffer(show: Show, facts: RigFacts) {
     ]);
 }
 
+const together = (changes: readonly Change[]): Change | undefined =>
+  changeOf(
+    'As the others',
+    changes.flatMap(({ edits }) => edits),
+  );
+
 type Mend = (device: Device, value: string) => ReturnType<typeof changeOf>;
 
 function differing(own: readonly Typed[], field: string, valueOf: (item: Typed) => string, mend: Mend | undefined) {
@@ -39,7 +54,12 @@ function differing(own: readonly Typed[], field: string, valueOf: (item: Typed) 
   if (!usual || groups.length < 2 || usual[1].length <= own.length / 2) return [];
   const odd = groups.slice(1).flatMap(([, items]) => items);
   const fixes = mend
-    ? odd.map((item): Fix | undefined => fixWith(`As the others: ${item.device.name}`, mend(item.device, usual[0])))
+    ? [
+        fixWith(
+          `As the others: ${nameList(namesOf(odd))}`,
+          together(odd.flatMap((item) => mend(item.device, usual[0]) ?? [])),
+        ),
+      ]
     : [];
   const subjects = odd.map(({ device }) => ({ table: 'devices' as const, id: device.id }));
   const details = {
@@ -50,5 +70,5 @@ function differing(own: readonly Typed[], field: string, valueOf: (item: Typed) 
     count: usual[1].length,
     type: own[0]?.type.name ?? '',
   };
-  return [finding('rig', 'alike_differ', 'note', subjects, details, fixes)];
+  return [keyed(finding('rig', 'alike_differ', 'note', subjects, details, fixes), details.type, field)];
 }

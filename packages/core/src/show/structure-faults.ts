@@ -1,0 +1,57 @@
+import type { Change } from './change.ts';
+import type { Row, TableName } from './entities.ts';
+import { typeOf } from './lookups.ts';
+import type { Show } from './show.ts';
+
+export interface StructureFault {
+  readonly path: readonly (string | number)[];
+  readonly message: string;
+}
+
+/**
+ * Rows of a change that name what is not there: a cable in a socket that the unit's type does not have, or from a
+ * socket to itself; an interface of an unknown adapter; a program that runs on itself, over however many corners. `show`
+ * is the plan after the change, as far as these rows lead. Other flaws of a plan are findings; this would be broken data.
+ */
+export function structureFaults(show: Show, { edits }: Pick<Change, 'edits'>): StructureFault[] {
+  return edits.flatMap(({ table, after }, at) => {
+    const check = after && checks[table];
+    if (!after || !check) return [];
+    return check(show, after as never).map(([field, message]) => ({
+      path: ['change', 'edits', at, 'after', field],
+      message,
+    }));
+  });
+}
+
+type Fault = readonly [field: string, message: string];
+type Checks = { readonly [T in TableName]?: (show: Show, row: Omit<Row<T>, 'rev'>) => Fault[] };
+
+const checks: Checks = {
+  devices: (show, { id, runsOn }) => {
+    const seen = new Set([id]);
+    for (let at = runsOn; at !== null; at = show.devices[at]?.runsOn ?? null) {
+      if (seen.has(at)) return [['runsOn', 'A program cannot run on itself']];
+      seen.add(at);
+    }
+    return [];
+  },
+  interfaces: (show, { deviceId, adapter }) => {
+    const type = typeOf(show, show.devices[deviceId]);
+    const isThere = !type || type.adapters.some(({ key }) => key === adapter);
+    return isThere ? [] : [['adapter', `Its type has no adapter “${adapter}”`]];
+  },
+  cables: (show, { fromDevice, fromSocket, toDevice, toSocket }) => {
+    const missing = (deviceId: string, socket: string): boolean => {
+      const type = typeOf(show, show.devices[deviceId]);
+      return type !== undefined && !type.sockets.some(({ key }) => key === socket);
+    };
+    return [
+      ...(missing(fromDevice, fromSocket) ? [['fromSocket', `Its type has no socket “${fromSocket}”`] as const] : []),
+      ...(missing(toDevice, toSocket) ? [['toSocket', `Its type has no socket “${toSocket}”`] as const] : []),
+      ...(fromDevice === toDevice && fromSocket === toSocket
+        ? [['toSocket', 'A cable has two ends: choose another socket'] as const]
+        : []),
+    ];
+  },
+};

@@ -1,0 +1,15 @@
+import { expect, test } from 'vitest';
+import { randomRig, rotatingSeed, tryFixes } from './index.test-data.ts';
+
+const rigs = 2000;
+
+test(`on ${rigs} random rigs every fix that is offered mends what it says, and stops nothing else`, () => {
+  const seed = rotatingSeed();
+  let tried = 0;
+  for (let at = 0; at < rigs; at += 1) {
+    const result = tryFixes(randomRig(seed + at).show);
+    expect([`RIG_SEED=${seed + at}`, result.bad]).toEqual([`RIG_SEED=${seed + at}`, []]);
+    tried += result.tried;
+  }
+  expect(tried).toBeGreaterThan(rigs * 3);
+}, 240_000);

@@ -1,0 +1,49 @@
+import { analyse, show as core, type Analysis, type Show } from '@deep-patch/core';
+
+/** What is wrong with a fix that was offered, applied and analysed again. */
+export interface BadFix {
+  readonly finding: string;
+  readonly label: string;
+  readonly why: 'does not apply' | 'finding stays' | 'another link stops' | 'something worse appears';
+  readonly what: string;
+}
+
+/** Applies every fix that the findings of a plan offer, each on its own, and analyses again. */
+export function tryFixes(show: Show): { readonly tried: number; readonly bad: readonly BadFix[] } {
+  const before = analyse(show, core.nothingSeen, 0);
+  const bad: BadFix[] = [];
+  let tried = 0;
+  for (const { key, fixes } of before.findings)
+    for (const { label, change } of fixes) {
+      tried += 1;
+      const applied = core.applyChange(show, change);
+      const say = (why: BadFix['why'], what = '') => bad.push({ finding: key, label, why, what });
+      if (!applied.ok) {
+        say('does not apply');
+        continue;
+      }
+      const after = analyse(applied.show, core.nothingSeen, 0);
+      if (after.findings.some((finding) => finding.key === key)) say('finding stays');
+      const lost = stopped(after).filter((id) => !stopped(before).includes(id) && id in show.links);
+      if (lost.length > 0)
+        say(
+          'another link stops',
+          lost
+            .map(
+              (id) => `${id} at ${after.soundings.get(id)?.stopsAt?.layer} ${after.soundings.get(id)?.stopsAt?.code}`,
+            )
+            .join(),
+        );
+      const worse = after.findings.filter(
+        (finding) =>
+          finding.grade === 'stops' &&
+          finding.room !== 'links' &&
+          !before.findings.some((known) => known.key === finding.key),
+      );
+      if (worse.length > 0) say('something worse appears', worse.map((finding) => finding.key).join());
+    }
+  return { tried, bad };
+}
+
+const stopped = ({ soundings }: Analysis): string[] =>
+  [...soundings.values()].flatMap(({ stopsAt, link }) => (stopsAt ? [link.id] : []));
