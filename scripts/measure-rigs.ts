@@ -1,6 +1,7 @@
 // Forecast against bench on random rigs: npm run measure -- rigs [how many] [first seed]. Where it stopped is kept, and
 // the next run goes on from there; every disagreement is printed with its seed and the smallest rig that shows it.
 import { existsSync, readFileSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { agrees, compare, shrink, type Comparison } from '@deep-patch/bench/rigs';
 import { show as core, type Show } from '@deep-patch/core';
@@ -15,7 +16,7 @@ interface Progress {
   readonly wrong: readonly string[];
 }
 
-const file = join(import.meta.dirname, '../test-results/rigs.json');
+const file = join(tmpdir(), 'deep-patch-rigs.json');
 const [count, first] = process.argv.slice(2).map(Number);
 const kept = existsSync(file) && first === undefined ? (JSON.parse(readFileSync(file, 'utf8')) as Progress) : undefined;
 let progress: Progress = kept ?? {

@@ -164,7 +164,7 @@ describe('forecast', () => {
       bent({
         types: [...Object.values(types).filter(({ id }) => id !== 'desk'), { ...desk, services }].map(contentOf),
         services: [service('desk'), service('desk', { id: 'twin', key: 'twin', receivePort: 8000 })],
-      } as never);
+      });
     const twin = { ...osc, key: 'twin', label: 'Twin' };
     expect(soundingOf(withTwin([twin, osc]), 'to-desk').stopsAt).toMatchObject({
       code: 'two_listeners',

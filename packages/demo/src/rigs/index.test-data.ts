@@ -1,4 +1,5 @@
 export { diceOf, rotatingSeed } from './dice.test-data.ts';
+export { rigTypes } from './rig-types.test-data.ts';
 export type { Dice } from './dice.test-data.ts';
 export { tryFixes } from './try-fixes.test-data.ts';
 export type { BadFix } from './try-fixes.test-data.ts';

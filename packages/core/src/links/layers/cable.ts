@@ -15,7 +15,7 @@ type Passes = {
   plugged: Plugs & { hops: number; lengthM: number; wireless: '' | 'yes' };
 };
 type Stops = {
-  no_service: Record<never, never>;
+  no_service: Readonly<Record<string, never>>;
   no_adapter: Plugs;
   too_long: Plugs & { lengthM: number; mostM: number; medium: string };
   both_unplugged: Plugs;

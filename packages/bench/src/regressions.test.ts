@@ -1,0 +1,326 @@
+import { addressing, links, show as core, type Show } from '@deep-patch/core';
+import { diceOf, rigPasswords, rigTypes } from '@deep-patch/demo/rigs';
+import { expect, test } from 'vitest';
+import { agrees, compare } from './agreement.test-data.ts';
+
+/** A rig in a few words; everything that it does not say is usual. */
+interface Brief {
+  /** `10.1.1.0/24`, by id. */
+  readonly networks?: Readonly<Record<string, Partial<core.Content<'networks'>> & { readonly net: string }>>;
+  /** Type by id; a program names its computer behind a blank. */
+  readonly units: Readonly<Record<string, string>>;
+  /** `unit adapter network address`, where the address may be `dhcp`, `dhcp 10.1.1.7` or `self 169.254.9.1`. */
+  readonly at?: readonly string[];
+  /** `unit.socket unit.socket`. */
+  readonly cables?: readonly string[];
+  /** By `unit key`. */
+  readonly services?: Readonly<Record<string, Partial<core.Content<'services'>>>>;
+  readonly devices?: Readonly<Record<string, Partial<core.Content<'devices'>>>>;
+  /** By `unit adapter network`. */
+  readonly addresses?: Readonly<Record<string, Partial<core.Content<'addresses'>>>>;
+  readonly link: Partial<core.Content<'links'>> & {
+    readonly from: string;
+    readonly to: string;
+    readonly service: string;
+  };
+}
+
+function rigOf({
+  networks,
+  units,
+  at = [],
+  cables = [],
+  services = {},
+  devices = {},
+  addresses = {},
+  link,
+}: Brief): Show {
+  const tables: Record<string, Record<string, core.Row>> = {};
+  const put = (table: core.TableName, row: object) => {
+    const { id } = row as { id: string };
+    (tables[table] ??= {})[id] = { ...core.contentWith(table, row as never), rev: 1 } as unknown as core.Row;
+  };
+  const types = rigTypes(diceOf(1)).map((type) => ({ ...type, drives: [...core.protocols] }));
+  const typeOf = (unit: string) => types.find(({ id }) => id === units[unit]?.split(' ')[0]);
+  const wanted = networks ?? { net: { net: '10.1.1.0/24' } };
+  for (const [id, { net, ...more }] of Object.entries(wanted)) {
+    const [network = '', prefix] = net.split('/');
+    const nothing = { vlan: null, purpose: '', gateway: null, poolFrom: null, poolTo: null };
+    put('networks', { id, name: id, network, prefix: Number(prefix), ...nothing, ...more });
+  }
+  for (const [id, kind] of Object.entries(units)) {
+    const [typeId, runsOn = null] = kind.split(' ');
+    put('devices', { id, typeId, runsOn, name: id, unit: null, place: '', firmware: null, note: '', ...devices[id] });
+    for (const { key, receivePort, sendPort } of typeOf(id)?.services ?? []) {
+      const usual = { enabled: true, receivePort, sendPort, sendTo: null, account: null, secretId: null };
+      put('services', { id: `${id}-${key}`, deviceId: id, key, ...usual, ...services[`${id} ${key}`] });
+    }
+  }
+  for (const [n, place] of at.entries()) {
+    const [deviceId = '', adapter = '', networkId = '', first = '', second] = place.split(' ');
+    const isFixed = first !== 'dhcp' && first !== 'self';
+    put('interfaces', { id: `${deviceId}-${adapter}`, deviceId, adapter, mac: null });
+    put('addresses', {
+      id: `a${n}`,
+      interfaceId: `${deviceId}-${adapter}`,
+      networkId,
+      ip: isFixed ? first : (second ?? null),
+      prefix: null,
+      gateway: null,
+      held: false,
+      method: isFixed ? 'static' : first,
+      ...addresses[`${deviceId} ${adapter} ${networkId}`],
+    });
+  }
+  for (const [n, cable] of cables.entries()) {
+    const [[fromDevice, fromSocket] = [], [toDevice, toSocket] = []] = cable.split(' ').map((end) => end.split('.'));
+    put('cables', { id: `c${n}`, fromDevice, fromSocket, toDevice, toSocket, medium: 'copper', lengthM: 5 });
+  }
+  const { from, to, service, ...more } = link;
+  const own = tables['services']?.[`${to}-${service}`] as unknown as core.Service;
+  put('links', {
+    id: 'link',
+    controllerId: from,
+    targetId: to,
+    serviceKey: service,
+    slot: null,
+    host: null,
+    port: own.receivePort,
+    replyPort: own.sendPort,
+    account: own.account,
+    secretId: own.secretId,
+    command: 'mute',
+    args: [true],
+    ...more,
+  });
+  return {
+    ...core.emptyShow({ id: 'rig', name: 'Rig' }),
+    libraries: { rigs: { id: 'rigs', name: 'Rigs', position: 0, rev: 1 } },
+    types: Object.fromEntries(types.map((type) => [type.id, type])),
+    rev: 1,
+    ...tables,
+  };
+}
+
+const pair = { units: { hub: 'plain', pc: 'computer', desk: 'desk' }, cables: ['pc.p-1 hub.p-1', 'desk.p-1 hub.p-2'] };
+const fixed = ['pc wired-1 net 10.1.1.2', 'desk lan net 10.1.1.60'];
+const remote = { from: 'pc', to: 'desk', service: 'remote' } as const;
+const routed = {
+  networks: { net: { net: '10.1.1.0/24', gateway: '10.1.1.254' }, far: { net: '10.1.2.0/24', gateway: '10.1.2.254' } },
+  units: { ...pair.units, router: 'router' },
+  cables: [...pair.cables, 'router.p-1 hub.p-3'],
+  at: ['pc wired-1 net 10.1.1.2', 'desk lan far 10.1.2.60', 'router lan net 10.1.1.254', 'router lan far 10.1.2.254'],
+} as const;
+const onOne = { units: { pc: 'computer', one: 'player pc', two: 'sequencer pc' } } as const;
+
+/** What was found on the way to no disagreement: the rig, and where it stops and why. */
+const cases: readonly (readonly [string, Brief, string])[] = [
+  [
+    'a switch cabled to itself floods what hangs on it',
+    { ...pair, cables: [...pair.cables, 'hub.p-3 hub.p-4'], at: fixed, link: remote },
+    'segment flooded',
+  ],
+  [
+    'two cables between two plain switches flood both',
+    {
+      units: { ...pair.units, box: 'plain' },
+      cables: ['pc.p-1 hub.p-1', 'desk.p-1 box.p-1', 'hub.p-5 box.p-5', 'hub.p-6 box.p-6'],
+      at: fixed,
+      link: remote,
+    },
+    'segment flooded',
+  ],
+  [
+    'a unit with both sockets in one plain switch floods it',
+    { ...pair, cables: [...pair.cables, 'desk.p-2 hub.p-3'], at: fixed, link: remote },
+    'segment flooded',
+  ],
+  [
+    'a managed switch cuts the same unit’s second cable',
+    {
+      ...pair,
+      units: { ...pair.units, hub: 'managed' },
+      cables: [...pair.cables, 'desk.p-2 hub.p-3'],
+      at: fixed,
+      link: remote,
+    },
+    'bottom',
+  ],
+  [
+    'a loop in VLAN 1 leaves another VLAN of the same managed switch alone',
+    {
+      networks: { net: { net: '10.1.1.0/24', vlan: 20 } },
+      units: { ...pair.units, hub: 'managed', box: 'plain' },
+      cables: [...pair.cables, 'box.p-1 hub.p-4', 'box.p-2 box.p-3'],
+      at: fixed,
+      link: remote,
+    },
+    'bottom',
+  ],
+  [
+    'a controller on DHCP is served by a router with a pool',
+    {
+      ...routed,
+      networks: { ...routed.networks, net: { net: '10.1.1.0/24', poolFrom: '10.1.1.100', poolTo: '10.1.1.120' } },
+      at: ['pc wired-1 net dhcp', 'desk lan net 10.1.1.60', 'router lan net 10.1.1.254'],
+      link: remote,
+    },
+    'bottom',
+  ],
+  [
+    'a reservation holds nothing without a server',
+    {
+      ...pair,
+      networks: { net: { net: '10.1.1.0/24', poolFrom: '10.1.1.100', poolTo: '10.1.1.120' } },
+      at: ['pc wired-1 net 10.1.1.2', 'desk lan net dhcp 10.1.1.60'],
+      link: remote,
+    },
+    'address not_known',
+  ],
+  [
+    'a self-assigned address that is remembered is taken again',
+    { ...pair, at: ['pc wired-1 net self 169.254.9.2', 'desk lan net self 169.254.9.60'], link: remote },
+    'bottom',
+  ],
+  [
+    'of several ways the narrowest subnet is taken',
+    {
+      networks: { net: { net: '10.0.0.0/8' }, part: { net: '10.1.1.0/24' } },
+      ...pair,
+      cables: ['pc.p-1 hub.p-1', 'desk.p-1 hub.p-2', 'pc.p-2 hub.p-3'],
+      at: ['pc wired-1 net 10.9.9.9', 'pc wired-2 part 10.1.1.2', 'desk lan part 10.1.1.60'],
+      link: remote,
+    },
+    'bottom',
+  ],
+  [
+    'a dead adapter leads nowhere while a gateway does',
+    { ...routed, at: [...routed.at, 'pc wired-2 far 10.1.2.9'], link: { ...remote, host: '10.1.2.60' } },
+    'bottom',
+  ],
+  [
+    'nobody is his own gateway',
+    {
+      ...pair,
+      networks: { net: { net: '10.1.1.0/24', gateway: '10.1.1.2' } },
+      at: ['pc wired-1 net 10.1.1.2', 'desk lan net 10.9.1.60'],
+      link: remote,
+    },
+    'address other_subnet',
+  ],
+  ['through a router there and back', { ...routed, link: remote }, 'bottom'],
+  [
+    'a request arrives through the router and the answer is lost',
+    { ...routed, addresses: { 'desk lan far': { gateway: '10.1.2.9' } }, link: remote },
+    'address answer_not_passed_on',
+  ],
+  [
+    'a router takes a tagged network and an untagged one on one cable',
+    {
+      ...routed,
+      networks: { net: { ...routed.networks.net, vlan: 20 }, far: routed.networks.far },
+      units: { ...routed.units, hub: 'managed' },
+      link: remote,
+    },
+    'bottom',
+  ],
+  [
+    'a socket that leads nowhere in this variant has no lamp',
+    {
+      units: { hub: 'plain', pc: 'computer', wall: 'processor' },
+      devices: { wall: { variant: 'second' } },
+      cables: ['pc.p-1 hub.p-1', 'wall.p-3 hub.p-2'],
+      at: ['pc wired-1 net 10.1.1.2', 'wall lan net 10.1.1.60'],
+      link: { from: 'pc', to: 'wall', service: 'lines', command: 'stop', args: [] },
+    },
+    'cable target_unplugged',
+  ],
+  [
+    'of two programs on one port the first by id has it',
+    {
+      ...onOne,
+      units: { ...onOne.units, three: 'player pc' },
+      link: { from: 'two', to: 'three', service: 'lines', command: 'stop', args: [] },
+    },
+    'port two_listeners',
+  ],
+  [
+    'a reply port that the controller’s own service has',
+    { ...pair, at: fixed, services: { 'pc remote': { receivePort: 8310 } }, link: { ...remote, replyPort: 8310 } },
+    'reply reply_port_taken',
+  ],
+  [
+    'the second port of a MIDI session is taken as well',
+    {
+      ...onOne,
+      services: { 'one osc': { receivePort: 5005 } },
+      link: { from: 'pc', to: 'two', service: 'midi', command: 'level', args: [90] },
+    },
+    'port two_listeners',
+  ],
+  [
+    'a reply to the sender needs no port of its own',
+    { ...pair, at: fixed, link: { ...remote, replyPort: null } },
+    'bottom',
+  ],
+  [
+    'a program bound to another adapter hears nothing',
+    {
+      units: { ...pair.units, show: 'player pc' },
+      cables: pair.cables,
+      devices: { show: { adapter: 'wired-2' } },
+      at: fixed,
+      link: { from: 'desk', to: 'show', service: 'lines', command: 'stop', args: [], host: '10.1.1.2' },
+    },
+    'port other_adapter',
+  ],
+  [
+    'a password without an account is a login',
+    {
+      units: { hub: 'plain', pc: 'computer', camera: 'camera' },
+      cables: ['pc.p-1 hub.p-1', 'camera.p-1 hub.p-2'],
+      at: ['pc wired-1 net 10.1.1.2', 'camera lan net 10.1.1.60'],
+      services: { 'camera web': { secretId: 'secret-a' } },
+      link: { from: 'pc', to: 'camera', service: 'web', command: 'state', args: [], secretId: 'secret-b' },
+    },
+    'access password_differs',
+  ],
+  [
+    'a blank, a stroke and an umlaut in a line of text',
+    { ...onOne, link: { from: 'pc', to: 'one', service: 'lines', command: 'record', args: ['Föhn a/b?\nstop'] } },
+    'bottom',
+  ],
+  [
+    'a surplus argument in a line of text',
+    { ...onOne, link: { from: 'pc', to: 'one', service: 'lines', command: 'stop', args: ['now'] } },
+    'message argument_count',
+  ],
+  [
+    'a stroke within an OSC address is another address',
+    { ...pair, at: fixed, link: { ...remote, command: 'name', args: ['a/b'] } },
+    'message argument_spelling',
+  ],
+  [
+    'a limit of 0.7 is rounded as the value is',
+    { ...pair, at: fixed, link: { ...remote, command: 'start', args: [3, 0.7] } },
+    'bottom',
+  ],
+  [
+    'a whole number beyond 32 bits',
+    { ...pair, at: fixed, link: { ...remote, command: 'count', args: [4_000_000_000] } },
+    'message argument_range',
+  ],
+  [
+    'one computer that has an address twice is one owner',
+    { ...pair, cables: [...pair.cables, 'pc.p-2 hub.p-3'], at: [...fixed, 'pc wired-2 net 10.1.1.2'], link: remote },
+    'bottom',
+  ],
+];
+
+test.each(cases)('%s', async (_what, brief, wanted) => {
+  const show = rigOf(brief);
+  const facts = links.linkFacts(show, addressing.addressingFacts(show));
+  const stop = links.forecast(show, facts, show.links['link'] as core.Link).stopsAt;
+  expect(stop ? `${stop.layer} ${stop.code}` : 'bottom').toBe(wanted);
+  expect((await compare(show, rigPasswords)).filter((one) => !agrees(one))).toEqual([]);
+});
