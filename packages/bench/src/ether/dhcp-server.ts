@@ -103,7 +103,7 @@ export class DhcpServer {
     if (kept !== undefined) return kept;
     const taken = new Set([...this.leases.values(), ...reserved.values()]);
     for (let ip = from; ip <= to; ip += 1)
-      if (!taken.has(ip)) {
+      if (!taken.has(ip) && !this.host.owns(ip)) {
         this.leases.set(mac, ip);
         return ip;
       }

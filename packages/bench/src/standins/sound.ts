@@ -15,7 +15,7 @@ import {
   type Step,
 } from './sound-steps.ts';
 import { exchangeWeb } from './sound-web.ts';
-import { dotted, isInSetUp, isUp, type Standin } from './standin.ts';
+import { dotted, isInSetUp, isUp, serviceOf, type Standin } from './standin.ts';
 
 /**
  * Sounds one link from its controller's stand-in with real bytes through the simulated network, layer by layer. It
@@ -27,6 +27,9 @@ export async function sound(request: SoundRequest): Promise<MeasuredLayers> {
   let rttMs: number | null = null;
   const go = async (): Promise<void> => {
     const { controller, target, entry } = request;
+    const isOffered = target && serviceOf(target, request.link.serviceKey) !== undefined;
+    if (controller && target && !isOffered)
+      return void seen.set('cable', bad('no_service', { who: target.device.name }));
     const reach = controller && target && facingAdapters(request, controller, target);
     const isLocal = controller !== undefined && target !== undefined && sameMachine(controller, target);
     if (!controller || !target || (!reach && !isLocal)) return void seen.set('cable', bad('down', { who: 'one end' }));

@@ -14,10 +14,15 @@ const changesWays: ReadonlySet<string> = new Set([
   'parts_moved',
   'too_long',
   'cable_both_unplugged',
+  'cable_controller_unplugged',
+  'cable_target_unplugged',
+  'segment_apart',
   'alike_differ',
   'address_not_known',
   'address_aims_elsewhere',
   'address_one_way',
+  'address_other_subnet',
+  'address_not_a_host',
 ]);
 
 interface Plan {

@@ -10,6 +10,7 @@ export function measuredWords({ layer, code, facts: f }: MeasuredLayer): string 
   const table: Readonly<Record<string, string>> = {
     'cable up': 'both lamps are on',
     'cable down': `no lamp at ${f['who']}`,
+    'cable no_service': `${f['who']} has no such service`,
     'cable off': `${f['who']} has no power`,
     'segment seen': `${f['ip']} is at ${f['mac']}`,
     'segment routed': `a router leads to ${f['ip']}`,

@@ -4,7 +4,7 @@ import { measuredWords } from './measured-words.ts';
 import { stopWords } from './stop-words.ts';
 
 const measured: Readonly<Record<(typeof layerNames)[number], readonly string[]>> = {
-  cable: ['up', 'down', 'off'],
+  cable: ['up', 'down', 'off', 'no_service'],
   segment: ['seen', 'routed', 'unseen'],
   address: ['answers', 'quiet', 'silent', 'no_route', 'no_address', 'two_owners', 'other_unit'],
   port: ['open', 'refused', 'silent', 'not_told'],

@@ -30,14 +30,14 @@ export function diceOf(seed: number): Dice {
   };
 }
 
-/** Another seed for each run, printed; or the one that somebody wants to see again (`RIG_SEED`). */
-export function rotatingSeed(): number {
+/** Another seed for each run, printed, or a usual one; `RIG_SEED` names one that somebody wants to see again. */
+export function rotatingSeed(usual = Date.now() % 1_000_000_000): number {
   const { process, console } = globalThis as unknown as {
     process: { env: Readonly<Record<string, string | undefined>> };
     console: { info: (text: string) => void };
   };
   const wanted = process.env['RIG_SEED'];
-  const seed = wanted === undefined ? Date.now() % 1_000_000_000 : Number(wanted);
+  const seed = wanted === undefined ? usual : Number(wanted);
   console.info(`RIG_SEED=${seed}`);
   return seed;
 }

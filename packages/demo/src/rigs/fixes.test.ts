@@ -2,9 +2,11 @@ import { expect, test } from 'vitest';
 import { randomRig, rotatingSeed, tryFixes } from './index.test-data.ts';
 
 const rigs = 2000;
+/** `npm run measure -- rigs` tries those of other seeds, one rig in ten. */
+const usualSeed = 702_000_000;
 
 test(`on ${rigs} random rigs every fix that is offered mends what it says, and stops nothing else`, () => {
-  const seed = rotatingSeed();
+  const seed = rotatingSeed(usualSeed);
   let tried = 0;
   for (let at = 0; at < rigs; at += 1) {
     const result = tryFixes(randomRig(seed + at).show);
