@@ -140,7 +140,7 @@ test('from a gear list to an answered command, in a new and empty show', async (
     await row(page, /Camera 3/).click();
     await page.getByRole('button', { name: /^Send the login of Camera 3/ }).click();
     await page.getByRole('button', { name: /^Sound again/ }).click();
-    await expect(well(page)).toContainText(/8 of 8.*it did: position 1.*reply in/s);
+    await expect(well(page)).toContainText(/8 of 8.*it says: position 1.*reply in/s);
     await row(page, /Lighting desk/).click();
     await page.getByRole('link', { name: 'See it on the bench' }).click();
     await expect(well(page)).toContainText(/cue.*31.*running, 4 s/s);

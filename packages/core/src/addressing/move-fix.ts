@@ -65,11 +65,14 @@ function placesFor(facts: AddressingFacts, items: readonly Planned[]): number[] 
   return places;
 }
 
-/** Ends a clash: whoever has most right to the address keeps it, everybody else moves. None where a held one would have to. */
+/** Ends a clash: whoever has most right to the address keeps it, everybody else moves, held or not: one has to. */
 export function apartFix(show: Show, facts: AddressingFacts, items: readonly Planned[]): Fix | undefined {
   const [keeper] = [...items].sort(byRightToStay);
-  const movers = items.filter(({ device }) => device.id !== keeper?.device.id);
-  return movers.some(({ address }) => address.held) ? undefined : moveAllFix(show, facts, movers);
+  return moveAllFix(
+    show,
+    facts,
+    items.filter(({ device }) => device.id !== keeper?.device.id),
+  );
 }
 
 /** A held address before others, a router before others, then the one that was there first. */
