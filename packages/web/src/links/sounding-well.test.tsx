@@ -285,3 +285,16 @@ test('a watch tells the newest change first, with what it was and what it is; un
     'Host → Deskstops at cable now',
   ]);
 });
+
+test('what no packet told is not ticked off, and silence is said as such', () => {
+  const states = ['pass', 'pass', 'pass', 'unseen', 'unseen', 'unseen', 'unseen', 'fail'] as const;
+  const silent = core.layerNames.map((layer, at) => ({
+    layer,
+    state: states[at] ?? ('waits' as const),
+    code: states[at] === 'unseen' ? 'not_told' : layer === 'reply' ? 'missing' : 'up',
+    facts: { port: 8001 },
+  }));
+  draw(rig(8000), silent);
+  expect(screen.getAllByText('sent; nothing tells how it went')).toHaveLength(4);
+  expect(screen.getByText('It was sent, and nothing came back.')).toBeDefined();
+});

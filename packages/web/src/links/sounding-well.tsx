@@ -47,6 +47,7 @@ export function SoundingWell({ link }: { link: show.Link }) {
             key={forecast.layer}
             forecast={forecast}
             state={depth.marks.find(({ layer }) => layer === forecast.layer)?.state ?? forecast.state}
+            unheard={depth.measured && (measured?.layers.some(({ state }) => state === 'unseen') ?? false)}
             measured={depth.measured ? measured?.layers.find(({ layer }) => layer === forecast.layer) : undefined}
           />
         ))}
@@ -129,15 +130,20 @@ function basisWords(depth: linkRoom.Depth, measured: core.MeasuredSounding | und
 
 function LayerRow({
   forecast,
-  state,
+  state: mark,
+  unheard,
   measured,
 }: {
   forecast: linkRoom.LayerResult;
   state: MarkState;
+  /** Some layers of this sounding were told by nothing that went over the wire. */
+  unheard: boolean;
   measured: core.MeasuredLayer | undefined;
 }) {
   const { left, right, between } = linkRoom.layerWords(forecast);
-  const muted = state === 'waits';
+  // what nobody saw is not ticked off, whatever the plan expects of it
+  const state = measured?.state === 'unseen' && mark === 'pass' ? 'waits' : mark;
+  const muted = state === 'waits' && measured?.state !== 'unseen';
   const tone = state === 'fail' ? 'font-semibold text-error' : muted ? 'text-faint' : '';
   const opened = forecast.state === 'fail' || (forecast.state === 'risky' && state !== 'waits');
   const surprise = measured?.state === 'fail' && forecast.state !== 'fail';
@@ -161,23 +167,33 @@ function LayerRow({
         </span>
       </div>
       {opened && <StopCard result={forecast} />}
-      {surprise && <SurpriseCard measured={measured} />}
+      {surprise && <SurpriseCard measured={measured} unheard={unheard} />}
     </li>
   );
 }
 
+const surpriseWords = {
+  off: ['No lamp on the bench.', 'A stand-in or a switch on the way has no power. Power it on and sound again.'],
+  unheard: [
+    'It was sent, and nothing came back.',
+    'The message, the function or the application behind it may be why: no packet tells. Look at the target’s own screen.',
+  ],
+  other: [
+    'The bench saw something that the plan does not explain.',
+    'Look at both units on the bench, and at every switch between them.',
+  ],
+} as const;
+
 /** The bench failed where the plan passes: most often something has no power. */
-function SurpriseCard({ measured }: { measured: core.MeasuredLayer }) {
+function SurpriseCard({ measured, unheard }: { measured: core.MeasuredLayer; unheard: boolean }) {
   const { show } = useWorkspace();
   const { power } = useBench();
   const off = measured.layer === 'cable';
+  const kind = off ? 'off' : unheard && measured.layer === 'reply' ? 'unheard' : 'other';
   return (
     <div className="relative my-1.5 bg-base-200">
       <div className="rounded-sm border-l-3 border-error bg-error/12 px-3 py-2.5 text-[13px]">
-        <b>{off ? 'No lamp on the bench.' : 'The bench saw something that the plan does not explain.'}</b>{' '}
-        {off
-          ? 'A stand-in or a switch on the way has no power. Power it on and sound again.'
-          : 'Look at both units on the bench, and at every switch between them.'}
+        <b>{surpriseWords[kind][0]}</b> {surpriseWords[kind][1]}
         {off && (
           <div className="mt-2">
             <button
