@@ -73,7 +73,11 @@ function whatHappened(
     // without a firewall an echo that arrived is answered, unless nothing leads back
     if (at(layer)?.state !== 'pass') return [layer];
   if (nothingSent.has(at('service')?.code ?? '')) return ['port', 'service'];
-  if (!unit.heard) return ['port'];
+  // on one machine it may hear what another service answers: that is not what was sent to it
+  const own = core
+    .rowsOf(show, 'services')
+    .find((row) => row.deviceId === link.targetId && row.key === link.serviceKey);
+  if (!unit.heard || own?.receivePort !== link.port) return ['port'];
   if (at('access')?.state === 'fail') return ['access'];
   // with nothing to send, nothing comes back
   if (link.command === null) return ['reply', 'bottom'];

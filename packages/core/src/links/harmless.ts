@@ -21,6 +21,7 @@ const changesWays: ReadonlySet<string> = new Set([
   'address_not_known',
   'address_aims_elsewhere',
   'address_one_way',
+  'reply_replies_elsewhere',
   'address_other_subnet',
   'address_not_a_host',
 ]);
