@@ -84,7 +84,7 @@ test('an old measurement is marked as such once the plan moves, and a new one re
   await expect(well(page)).toContainText('cue 7');
   await page.getByLabel('Arguments').fill('seven');
   await page.getByRole('button', { name: 'Save settings' }).click();
-  await expect(well(page)).toContainText('The message has 1 of the 2 arguments that it needs.');
+  await expect(well(page)).toContainText('The message has 1 argument; the command takes 2.');
   await page.getByRole('button', { name: /^Use “\/desk\/cue\/31\/start 4”/ }).click();
   await expect(well(page)).toContainText('in its command list');
   await page.getByRole('button', { name: 'Remove', exact: true }).click();

@@ -138,9 +138,24 @@ test('from a gear list to an answered command, in a new and empty show', async (
     await page.getByRole('button', { name: /^Sound again/ }).click();
     await expect(well(page)).toContainText(/8 of 8.*reply in \d+(\.\d)? ms/s);
     await row(page, /Camera 3/).click();
+    // however long saving takes, what is sounded next is the plan with it
+    const order: string[] = [];
+    let letThrough: () => void = () => undefined;
+    const held = new Promise<void>((resolve) => (letThrough = resolve));
+    page.on('request', (request) => void (request.url().endsWith('/sound') && order.push('sounded')));
+    await page.route('**/changes', async (route) => {
+      await held;
+      const response = await route.fetch();
+      order.push('saved');
+      await route.fulfill({ response });
+    });
     await page.getByRole('button', { name: /^Send the login of Camera 3/ }).click();
     await page.getByRole('button', { name: /^Sound again/ }).click();
+    await expect(page.getByRole('button', { name: 'Sounding' })).toBeVisible();
+    letThrough();
     await expect(well(page)).toContainText(/8 of 8.*it says: position 1.*reply in/s);
+    expect(order).toEqual(['saved', 'sounded']);
+    await page.unroute('**/changes');
     await row(page, /Lighting desk/).click();
     await page.getByRole('link', { name: 'See it on the bench' }).click();
     await expect(well(page)).toContainText(/cue.*31.*running, 4 s/s);

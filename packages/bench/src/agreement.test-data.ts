@@ -31,7 +31,7 @@ export async function compare(
     for (const link of core.rowsOf(show, 'links').filter(({ id }) => only.includes(id))) {
       const forecast = links.forecast(show, facts, link);
       const target = site.standins.get(link.targetId);
-      const served = () => target?.memory.served.get(link.serviceKey) ?? { heard: 0, done: 0 };
+      const served = () => ({ heard: 0, done: 0, ...target?.memory.served.get(link.serviceKey) });
       const before = served();
       const measured = await site.sound(link.id);
       if (!measured) throw new Error('not sounded');

@@ -13,6 +13,8 @@ interface Brief {
   readonly at?: readonly string[];
   /** `unit.socket unit.socket`. */
   readonly cables?: readonly string[];
+  /** Milliseconds that a cable takes, by its first end. */
+  readonly slow?: Readonly<Record<string, number>>;
   /** By `unit key`. */
   readonly services?: Readonly<Record<string, Partial<core.Content<'services'>>>>;
   readonly devices?: Readonly<Record<string, Partial<core.Content<'devices'>>>>;
@@ -30,6 +32,7 @@ function rigOf({
   units,
   at = [],
   cables = [],
+  slow = {},
   services = {},
   devices = {},
   addresses = {},
@@ -74,7 +77,8 @@ function rigOf({
   }
   for (const [n, cable] of cables.entries()) {
     const [[fromDevice, fromSocket] = [], [toDevice, toSocket] = []] = cable.split(' ').map((end) => end.split('.'));
-    put('cables', { id: `c${n}`, fromDevice, fromSocket, toDevice, toSocket, medium: 'copper', lengthM: 5 });
+    const delayMs = slow[`${fromDevice}.${fromSocket}`] ?? null;
+    put('cables', { id: `c${n}`, fromDevice, fromSocket, toDevice, toSocket, medium: 'copper', lengthM: 5, delayMs });
   }
   const { from, to, service, ...more } = link;
   const own = tables['services']?.[`${to}-${service}`] as unknown as core.Service;
@@ -311,6 +315,200 @@ const cases: readonly (readonly [string, Brief, string])[] = [
     'message argument_range',
   ],
   [
+    'a router keeps what it takes for one to everybody in its own subnet',
+    {
+      ...routed,
+      at: ['pc wired-1 far 10.1.2.2', 'desk lan net 10.1.1.255', ...routed.at.slice(2)],
+      addresses: { 'desk lan net': { prefix: 20 } },
+      link: remote,
+    },
+    'address one_way',
+  ],
+  [
+    'a router knows the owner of an address for each of its interfaces apart',
+    {
+      networks: {
+        net: { net: '10.1.1.0/24', vlan: 30, gateway: '10.1.1.254' },
+        far: { net: '10.1.2.0/24', vlan: 20, gateway: '10.1.2.254' },
+      },
+      units: { hub: 'managed', router: 'router', pc: 'computer', one: 'desk', two: 'processor' },
+      cables: ['router.p-1 hub.p-1', 'one.p-1 hub.p-2', 'two.p-1 one.p-2', 'pc.p-1 hub.p-6'],
+      at: [
+        'hub lan net 10.1.1.33',
+        'router lan net 10.1.1.254',
+        'router lan far 10.1.2.254',
+        'one lan net 10.1.1.33',
+        'two lan far 10.1.2.6',
+        'pc wired-1 far 10.1.2.2',
+      ],
+      link: { from: 'pc', to: 'hub', service: 'panel', command: 'tag', args: ['final', 2], account: null },
+    },
+    'bottom',
+  ],
+  [
+    'a server asks in the VLAN of its pool whether somebody has an address',
+    {
+      networks: {
+        net: { net: '10.1.1.0/24', vlan: 30, poolFrom: '10.1.1.100', poolTo: '10.1.1.110' },
+        flat: { net: '10.1.2.0/24' },
+      },
+      units: { hub: 'managed', router: 'router', pc: 'computer', desk: 'desk' },
+      cables: ['router.p-1 hub.p-1', 'desk.p-1 hub.p-2', 'pc.p-1 hub.p-4'],
+      at: ['router lan net 10.1.1.254', 'router lan flat 10.1.2.254', 'desk lan net 10.1.1.100', 'pc wired-1 net dhcp'],
+      link: remote,
+    },
+    'bottom',
+  ],
+  [
+    'two servers that probe one address in two VLANs at once do not take it from each other',
+    {
+      networks: {
+        net: { net: '10.1.1.0/24', vlan: 30, poolFrom: '10.1.1.100', poolTo: '10.1.1.101' },
+        flat: { net: '10.1.0.0/16', vlan: 1 },
+      },
+      units: {
+        hub: 'managed',
+        box: 'plain',
+        near: 'router',
+        far: 'router',
+        pc: 'computer',
+        desk: 'desk',
+        one: 'camera',
+      },
+      cables: [
+        'box.p-1 hub.p-1',
+        'near.p-1 box.p-2',
+        'one.p-1 box.p-3',
+        'far.p-1 hub.p-2',
+        'desk.p-1 hub.p-3',
+        'pc.p-1 hub.p-4',
+      ],
+      at: [
+        'near lan net 10.1.1.254',
+        'near lan flat 10.1.0.254',
+        'far lan net 10.1.1.254',
+        'far lan flat 10.1.0.253',
+        'one lan net dhcp',
+        'desk lan net 10.1.1.33',
+        'pc wired-1 net dhcp',
+      ],
+      link: remote,
+    },
+    'bottom',
+  ],
+  [
+    'a cable into a socket that leads to no network chains nothing on, and the adapter still takes tags',
+    {
+      networks: { net: { net: '10.1.1.0/24', vlan: 20 }, far: { net: '10.1.2.0/24', vlan: 30 } },
+      units: { hub: 'managed', box: 'bare', cam: 'camera', pc: 'computer' },
+      cables: ['box.p-1 hub.p-2', 'cam.p-1 box.p-3', 'pc.p-2 hub.p-4', 'cam.air cam.usb'],
+      at: ['cam lan net 10.1.1.5', 'cam lan far 10.1.2.30'],
+      devices: { pc: { adapter: 'wired-2' } },
+      link: { from: 'pc', to: 'cam', service: 'midi', command: 'level', args: [90] },
+    },
+    'address on_no_network',
+  ],
+  [
+    'a server hands out no address of everybody, though it was reserved',
+    {
+      ...pair,
+      networks: { net: { net: '10.1.1.0/24', poolFrom: '10.1.1.100', poolTo: '10.1.1.110' } },
+      units: { ...pair.units, router: 'router' },
+      cables: [...pair.cables, 'router.p-1 hub.p-3'],
+      at: ['router lan net 10.1.1.254', 'pc wired-1 net 10.1.1.2', 'desk lan net dhcp 10.1.1.255'],
+      link: remote,
+    },
+    'address not_a_host',
+  ],
+  [
+    'what stands for everybody where the controller sits is no address of one unit, whatever mask that has',
+    {
+      ...pair,
+      at: ['pc wired-1 net 10.1.1.2', 'desk lan net 10.1.1.255'],
+      addresses: { 'desk lan net': { prefix: 20 } },
+      link: remote,
+    },
+    'address one_way',
+  ],
+  [
+    'whoever sends to everybody hears it, though the cables are flooded',
+    {
+      units: { pc: 'computer', two: 'sequencer pc', hub: 'plain' },
+      cables: ['pc.p-1 hub.p-1', 'hub.p-3 hub.p-4'],
+      at: ['pc wired-1 net 10.1.1.2'],
+      services: { 'two remote': { sendTo: '10.1.1.255', receivePort: 8302 } },
+      link: { from: 'pc', to: 'two', service: 'remote' },
+    },
+    'bottom',
+  ],
+  [
+    'whoever sends to everybody hears it, though the cable leads to a socket of no network',
+    {
+      units: { pc: 'computer', two: 'sequencer pc', cam: 'camera' },
+      cables: ['pc.p-1 cam.usb'],
+      at: ['pc wired-1 net 10.1.1.2'],
+      services: { 'two remote': { sendTo: '10.1.1.255', receivePort: 8302 } },
+      link: { from: 'pc', to: 'two', service: 'remote' },
+    },
+    'bottom',
+  ],
+  [
+    'a slow circle floods whoever is behind sockets that open a moment later',
+    {
+      networks: {
+        net: { net: '10.1.1.0/24', gateway: '10.1.1.254', poolFrom: '10.1.1.100', poolTo: '10.1.1.120' },
+        far: { net: '10.1.2.0/24' },
+      },
+      units: { near: 'managed', far: 'managed', ring: 'plain', pc: 'computer', desk: 'desk', router: 'router' },
+      cables: [
+        'far.p-1 near.p-2',
+        'ring.p-1 far.p-2',
+        'ring.p-3 ring.p-4',
+        'pc.p-1 near.p-1',
+        'router.p-1 near.p-3',
+        'desk.p-1 ring.p-2',
+      ],
+      slow: { 'far.p-1': 7, 'ring.p-3': 7 },
+      // without a lease nothing but the dark radio leads there
+      at: [
+        'router lan net 10.1.1.254',
+        'pc wired-1 net dhcp 10.1.1.6',
+        'pc radio far 10.1.2.31',
+        'desk lan far 10.1.2.9',
+      ],
+      link: remote,
+    },
+    'cable controller_unplugged',
+  ],
+  [
+    'a router hands out the pool of the subnet that its own address is in, and of no wider one',
+    {
+      ...pair,
+      networks: {
+        net: { net: '10.1.0.0/24' },
+        wide: { net: '10.1.0.0/16', poolFrom: '10.1.0.100', poolTo: '10.1.0.109' },
+      },
+      units: { ...pair.units, router: 'router' },
+      cables: [...pair.cables, 'router.p-1 hub.p-3'],
+      at: ['router lan net 10.1.0.254', 'pc wired-1 net dhcp', 'desk lan net 10.1.0.9'],
+      link: remote,
+    },
+    'address other_subnet',
+  ],
+  [
+    'a server waits long enough for whoever has the address already, at the far end of a slow network',
+    {
+      ...pair,
+      networks: { net: { net: '10.1.1.0/24', poolFrom: '10.1.1.100', poolTo: '10.1.1.104' } },
+      units: { ...pair.units, router: 'router', cam: 'camera' },
+      cables: [...pair.cables, 'router.p-1 hub.p-3', 'cam.p-1 hub.p-4'],
+      slow: { 'router.p-1': 20, 'cam.p-1': 20 },
+      at: ['router lan net 10.1.1.254', 'cam lan net 10.1.1.100', 'pc wired-1 net dhcp', 'desk lan net 10.1.1.9'],
+      link: remote,
+    },
+    'bottom',
+  ],
+  [
     'one computer that has an address twice is one owner',
     { ...pair, cables: [...pair.cables, 'pc.p-2 hub.p-3'], at: [...fixed, 'pc wired-2 net 10.1.1.2'], link: remote },
     'bottom',
@@ -323,4 +521,38 @@ test.each(cases)('%s', async (_what, brief, wanted) => {
   const stop = links.forecast(show, facts, show.links['link'] as core.Link).stopsAt;
   expect(stop ? `${stop.layer} ${stop.code}` : 'bottom').toBe(wanted);
   expect((await compare(show, rigPasswords)).filter((one) => !agrees(one))).toEqual([]);
+});
+
+const byChance: readonly (readonly [string, Brief])[] = [
+  [
+    'somebody may be given the address that another one aims at in vain',
+    {
+      networks: { net: { net: '10.1.1.0/24', poolFrom: '10.1.1.100', poolTo: '10.1.1.129' } },
+      units: { ...pair.units, router: 'router', cam: 'camera' },
+      cables: ['pc.p-1 hub.p-1', 'router.p-1 hub.p-3', 'cam.p-1 hub.p-4'],
+      at: ['router lan net 10.1.1.254', 'cam lan net dhcp', 'pc wired-1 net 10.1.1.2', 'desk lan net 10.1.1.100'],
+      link: remote,
+    },
+  ],
+  [
+    'two who ask for the last address of one pool, each in a VLAN of its own',
+    {
+      networks: Object.fromEntries(
+        ['a', 'b'].map((id, at) => [
+          id,
+          { net: '10.1.1.0/24', vlan: 20 + at, poolFrom: '10.1.1.100', poolTo: '10.1.1.100' },
+        ]),
+      ),
+      units: { hub: 'managed', pc: 'computer', cam: 'camera', router: 'router' },
+      cables: ['pc.p-1 hub.p-1', 'cam.p-1 hub.p-2', 'router.p-1 hub.p-3'],
+      at: ['router lan a 10.1.1.254', 'router lan b 10.1.1.253', 'pc wired-1 a dhcp', 'cam lan b dhcp'],
+      link: { from: 'pc', to: 'router', service: 'panel' },
+    },
+  ],
+];
+
+test.each(byChance)('the plan says that it is up to chance: %s', (_what, brief) => {
+  const show = rigOf(brief);
+  const facts = links.linkFacts(show, addressing.addressingFacts(show));
+  expect(links.forecast(show, facts, show.links['link'] as core.Link).chance).toBe(true);
 });

@@ -1,6 +1,6 @@
 import { readWake, type Frame } from '@deep-patch/codecs';
 import { addressing, links, show as core, type Show } from '@deep-patch/core';
-import { DhcpClient } from './ether/dhcp-client.ts';
+import { clientPort, DhcpClient } from './ether/dhcp-client.ts';
 import { DhcpServer } from './ether/dhcp-server.ts';
 import { Host, type Inbound } from './ether/host.ts';
 import type { Scheduler } from './ether/scheduler.ts';
@@ -22,9 +22,9 @@ import { membershipsOf, takesTags } from './vlans.ts';
 import { Wiring, type SiteCable } from './wiring.ts';
 
 /** A network needs this long after power came before switches pass everything (simulated milliseconds). */
-const settlesMs = 150;
+const settlesMs = 350;
 /** And so long until units have an address that they ask for: three rounds without an answer, then one of their own. */
-const asksForMs = 2000;
+const asksForMs = 2500;
 
 const inOrderOfStarting = (a: Standin, b: Standin): number =>
   Number(a.computer !== undefined) - Number(b.computer !== undefined) || (a.device.id < b.device.id ? -1 : 1);
@@ -122,7 +122,7 @@ export class Site {
   /** Links came up or went down: whoever has an address says so again, and switches learn where it is now. */
   linksChanged(): void {
     for (const { host, computer } of this.standins.values())
-      if (!computer) for (const adapter of host.adapters) host.announce(adapter, false);
+      if (!computer) for (const adapter of host.adapters) host.neighbours.announce(adapter, false);
   }
 
   states(): core.StandinState[] {
@@ -146,7 +146,7 @@ export class Site {
     await this.settled();
     const basis = links.basisOf(show, this.linkFacts(), link);
     const [controller, target] = [this.standins.get(link.controllerId), this.standins.get(link.targetId)];
-    const request = { show, link, passwords, controller, target, entry: links.entryOf(show, this.linkFacts(), link) };
+    const request = { show, link, passwords, controller, target, entry: links.entryOf(this.linkFacts(), link) };
     const result = await sound(request);
     const stoppedAt = result.layers.find(({ state }) => state === 'fail')?.layer ?? null;
     controller?.memory.tried.set(linkId, { at: this.scheduler.now(), stoppedAt });
@@ -298,6 +298,8 @@ export class Site {
 
   /** A firewall lets in what somebody allowed it to, program by program and port by port; an echo is never on the list. */
   private isAllowed(computer: Standin, { transport, port }: Inbound): boolean {
+    // systems let the answers to their own client in, which come from an address that it did not ask
+    if (transport === 'udp' && port === clientPort) return true;
     const here = [...this.standins.values()].filter((other) => other === computer || other.computer === computer);
     return here.some((standin) =>
       settingsOf(standin).services.some(
@@ -315,7 +317,7 @@ export class Site {
       const settings = settingsOf(standin).addresses[adapter.key] ?? [];
       const tagged = takesTags(this.plan.show, device.id, adapter.key);
       adapter.addresses = settings.flatMap((setting) => ownAddress(setting, tagged));
-      host.announce(adapter);
+      host.neighbours.announce(adapter);
       const asks = settings.find((setting) => setting.method !== 'static');
       if (!asks || asks.method === 'static') continue;
       const { method, ip: remembered } = asks;

@@ -80,7 +80,11 @@ function vlansBehind(show: Show, deviceId: string, socket: string): Behind {
     open.push(...farEnds(show, at.deviceId, adapter));
   }
   const first = typeOf(show, deviceId);
-  const isOneAdapter = isHost(first) && farEnds(show, deviceId, adapterOf(show, deviceId, socket)).length < 2;
+  // a cable into a socket that leads to no network chains nothing on
+  const onwards = farEnds(show, deviceId, adapterOf(show, deviceId, socket)).filter(
+    (end) => typeOf(show, end.deviceId)?.forwards || adapterOf(show, end.deviceId, end.socket) !== null,
+  );
+  const isOneAdapter = isHost(first) && onwards.length < 2;
   return { vlans, isOneAdapter };
 }
 
@@ -124,5 +128,5 @@ function adapterOf(show: Show, deviceId: string, socket: string): string | null 
   const device = show.devices[deviceId];
   const type = core.typeOf(show, device);
   if (!type || !device) return null;
-  return core.socketsOf(type, device.variant).find(({ key }) => key === socket)?.adapter ?? null;
+  return core.socketOf(type, device.variant, socket)?.adapter ?? null;
 }

@@ -97,7 +97,7 @@ export class Wiring {
     return [...this.cables.values()].flatMap(({ row, cable }) => {
       const at = row.fromDevice === device.id ? 0 : row.toDevice === device.id ? 1 : undefined;
       const key = at === 0 ? row.fromSocket : row.toSocket;
-      const socket = core.socketsOf(type, settingsOf(standin).variant).find((one) => one.key === key);
+      const socket = core.socketOf(type, settingsOf(standin).variant, key);
       return at !== undefined && socket?.adapter != null ? [{ cable, at, adapter: socket.adapter }] : [];
     });
   }
@@ -106,7 +106,7 @@ export class Wiring {
     const { device, type, host, bridge } = standin;
     const key = `${device.id} ${socketKey}`;
     if (bridge) return this.sockets.get(key);
-    const socket = core.socketsOf(type, settingsOf(standin).variant).find((one) => one.key === socketKey);
+    const socket = core.socketOf(type, settingsOf(standin).variant, socketKey);
     if (!socket) return undefined;
     const adapter = host.adapters.find((own) => own.key === socket.adapter);
     const inside = this.inside.get(`${device.id} ${socket.adapter}`);

@@ -20,7 +20,7 @@ export function readCsv(bytes: Uint8Array, { western = false } = {}): CsvRead {
 
 function readCsvText(text: string, encoding: 'utf-8' | 'windows-1252'): CsvRead {
   // control characters other than tab and line ends never stand in a list that a person keeps
-  // eslint-disable-next-line no-control-regex -- the characters are the point
+  // oxlint-disable-next-line no-control-regex -- the characters are the point
   if (/[\u0000-\u0008\u000e-\u001f]/.test(text)) return { ok: false, fault: 'binary' };
   const { data } = Papa.parse<string[]>(text.replace(/^\ufeff/, ''), {
     skipEmptyLines: 'greedy',

@@ -154,3 +154,28 @@ describe('any packet', () => {
     ['bytes behind the last argument', '2f610000 2c000000 00000001'],
   ])('%s is refused', (_what, bad) => expect(readOsc(bytesOf(bad)).ok).toBe(false));
 });
+
+test('a message is read by people as it stands, with the tag where a value is not plain', () => {
+  const words = (...args: OscArg[]) => oscWords({ address: '/a', args });
+  expect(words()).toBe('/a');
+  expect(words({ type: 'i', value: 7 }, { type: 'h', value: 2n ** 40n }, { type: 't', value: 5n })).toBe(
+    '/a 7 1099511627776 5',
+  );
+  expect(words({ type: 'f', value: 2 }, { type: 'd', value: 0.1 }, { type: 'f', value: 1.23456789 })).toBe(
+    '/a 2.0 0.1 1.234568',
+  );
+  expect(words({ type: 's', value: 'go' }, { type: 'S', value: 'x' }, { type: 'c', value: 'q' })).toBe(
+    '/a "go" "x" "q"',
+  );
+  const bytes = Uint8Array.of(1, 2, 255, 4, 5, 6, 7, 8, 9);
+  expect(words({ type: 'b', value: bytes }, { type: 'm', value: bytes.slice(0, 4) })).toBe(
+    '/a b:0102ff0405060708 m:0102ff04',
+  );
+  expect(words({ type: 'T' }, { type: 'N' }, { type: '[', value: [{ type: 'i', value: 1 }, { type: 'F' }] })).toBe(
+    '/a T N [1 F]',
+  );
+  const one = { address: '/b', args: [] };
+  expect(oscWords({ time: 1n, elements: [one, { time: 1n, elements: [one, one] }] })).toBe(
+    'bundle (/b; bundle (/b; /b))',
+  );
+});

@@ -18,8 +18,8 @@ import {
   linkFacts,
   linkName,
   linkWords,
-  spareCables,
-  withHarmlessFixes,
+  withFixesOf,
+  reroutes,
   type Depth,
   type Sounding,
 } from './links/index.ts';
@@ -46,36 +46,36 @@ export function analyse(show: Show, seen: Seen, now: number): Analysis {
   const facts = linkFacts(show, addressing, placement);
   const soundings = forecastAll(show, facts);
   const found = matchFound(show, addressing, seen.found);
+  const findings = sortFindings([
+    ...findRig(show),
+    ...findAddressing(show, addressing, placement),
+    ...findFound(show, found),
+    ...findCabling(show, facts.cabling, addressing),
+    ...findLinks(show, soundings),
+  ]).map(withUntriedMarked);
+  const offered = withFixesOf(show, soundings, findings);
   return {
     showId: show.id,
     rev: show.rev,
     at: now,
     addressing,
     found,
-    soundings: new Map(soundings.map((sounding) => [sounding.link.id, sounding])),
+    soundings: new Map(offered.map((sounding) => [sounding.link.id, sounding])),
     depths: new Map(
-      soundings.map((item) => [
+      offered.map((item) => [
         item.link.id,
         depthOf(item, seen.soundings[item.link.id], () => basisOf(show, facts, item.link)),
       ]),
     ),
-    findings: withHarmlessFixes(
-      { show, soundings, spareCables: spareCables(facts.cabling.domains().loops) },
-      sortFindings(
-        fold(
-          [
-            ...findRig(show),
-            ...findAddressing(show, addressing, placement),
-            ...findFound(show, found),
-            ...findCabling(show, facts.cabling, addressing),
-            ...findLinks(show, soundings),
-          ],
-          linkName,
-        ),
-      ),
-    ),
+    findings: sortFindings(fold(findings, linkName)),
   };
 }
+
+/** A fix that may change where packets go may stop what works by luck: `tryFixes` finds out. */
+const withUntriedMarked = (found: Finding): Finding =>
+  found.fixes.some(({ change }) => reroutes(change))
+    ? { ...found, fixes: found.fixes.map((fix) => (reroutes(fix.change) ? { ...fix, untried: true as const } : fix)) }
+    : found;
 
 const words = { rig: rigWords, addressing: addressingWords, cabling: cablingWords, links: linkWords } as const;
 

@@ -6,5 +6,6 @@ export * as links from './links/index.ts';
 export * as rig from './rig/index.ts';
 export * as show from './show/index.ts';
 export { analyse, wordsOf } from './analyse.ts';
+export { tryFixes, withTriedFixes } from './try-fixes.ts';
 export type { Analysis } from './analyse.ts';
 export type { Change, Conflict, Seen, Show } from './show/index.ts';

@@ -107,7 +107,11 @@ export async function makeDatabase(): Promise<{ url: string; drop: () => Promise
   const run = async (sql: string) => {
     const client = new pg.Client({ connectionString: admin });
     await client.connect();
-    await client.query(sql).finally(() => client.end());
+    try {
+      await client.query(sql);
+    } finally {
+      await client.end();
+    }
   };
   await run(`create database ${name}`);
   const url = new URL(admin);

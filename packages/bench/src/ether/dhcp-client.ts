@@ -2,8 +2,9 @@ import { readDhcpMessage, writeDhcp, type DhcpMessage } from '@deep-patch/codecs
 import type { Adapter, Datagram, Host } from './host.ts';
 import { selfAssign } from './self-assign.ts';
 
-const [serverPort, clientPort] = [67, 68];
-const answersWithinMs = 400;
+export const clientPort = 68;
+const serverPort = 67;
+const answersWithinMs = 600;
 const attempts = 3;
 const asksAgainMs = 10_000;
 
@@ -18,6 +19,7 @@ export class DhcpClient {
   private readonly onChange: () => void;
   private transaction: number;
   private hear: ((message: DhcpMessage) => void) | undefined;
+  private close: (() => void) | undefined;
   private running = 0;
 
   constructor(host: Host, adapter: Adapter, hostName: string, onChange: () => void = () => undefined) {
@@ -41,13 +43,14 @@ export class DhcpClient {
       if (message?.clientMac === this.adapter.mac && message.transaction === this.transaction) this.hear?.(message);
     };
     // one client of the system serves every adapter
-    if (!this.host.listen(clientPort, take)) this.host.tapInto(clientPort, take);
+    this.close = this.host.listen(clientPort, take) ?? this.host.tapInto(clientPort, take);
     void this.work(this.running);
   }
 
   stop(): void {
     this.running += 1;
-    this.host.close(clientPort);
+    this.close?.();
+    this.close = undefined;
   }
 
   /** Until it is stopped: an address from a server, its renewal, or one of its own. */
@@ -116,7 +119,7 @@ export class DhcpClient {
     if (known?.ip === yourIp && known.prefix === prefix) return;
     const fixed = this.adapter.addresses.filter(({ leased }) => !leased);
     this.adapter.addresses = [...fixed, { ip: yourIp, prefix, gateway: router ?? null, tag: null, leased: true }];
-    this.host.announce(this.adapter);
+    this.host.neighbours.announce(this.adapter);
     this.onChange();
   }
 

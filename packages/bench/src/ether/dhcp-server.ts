@@ -21,7 +21,8 @@ interface Place {
 
 const leaseSeconds = 600;
 const mostTries = 16;
-const asksForMs = 50;
+/** The answer of a unit at the far end of a slow network has to make it; small routers wait as long. */
+const asksForMs = 250;
 const [serverPort, clientPort] = [67, 68];
 
 /**
@@ -32,6 +33,8 @@ export class DhcpServer {
   readonly leases = new Map<string, number>();
   private readonly host: Host;
   private readonly pools: readonly Pool[];
+  /** Gives its port back, once it was started. */
+  stop: (() => void) | undefined;
   /** Switched off it stays silent. */
   active = true;
 
@@ -42,7 +45,7 @@ export class DhcpServer {
 
   start(): void {
     this.leases.clear();
-    this.host.listen(serverPort, ({ bytes, adapter, tag }) => {
+    this.stop = this.host.listen(serverPort, ({ bytes, adapter, tag }) => {
       const message = readDhcpMessage(new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength));
       if (message && adapter && this.active) void this.answer(message, adapter, tag);
     });
@@ -51,7 +54,7 @@ export class DhcpServer {
   /** It serves the networks in which it has a fixed address, each on the VLAN of that address. */
   private async answer(message: DhcpMessage, adapter: Adapter, tag: number | null): Promise<void> {
     const places = adapter.addresses.flatMap((own) => {
-      const pool = own.tag === tag && !own.leased ? this.poolOf(own.ip) : undefined;
+      const pool = own.tag === tag && !own.leased ? this.poolOf(own) : undefined;
       return pool ? [{ own, pool }] : [];
     });
     if (message.type === 'discover') await this.offer(message, adapter, places);
@@ -62,7 +65,7 @@ export class DhcpServer {
   /** From the first network that has room. */
   private async offer(message: DhcpMessage, adapter: Adapter, places: readonly Place[]): Promise<void> {
     for (const { own, pool } of places) {
-      const ip = await this.pickFree(adapter, message.clientMac, pool);
+      const ip = await this.pickFree(adapter, message.clientMac, pool, own.tag);
       if (ip === undefined) continue;
       this.say(adapter, message, 'offer', { ip, pool, own });
       return;
@@ -79,31 +82,33 @@ export class DhcpServer {
     this.say(adapter, message, ip !== undefined && ip === wanted ? 'ack' : 'nak', { ip: ip ?? 0, ...known });
   }
 
-  /** Of networks that overlap, the narrowest. */
-  private poolOf(ip: number): Pool | undefined {
+  /** That of the subnet in which its own address is (RFC 2131 section 4.3.1). */
+  private poolOf({ ip, prefix }: OwnAddress): Pool | undefined {
     return this.pools
-      .filter(({ network, prefix }) => (ip ^ network) >>> (32 - prefix) === 0)
-      .sort((a, b) => b.prefix - a.prefix || (a.id < b.id ? -1 : 1))[0];
+      .filter((pool) => pool.prefix === prefix && (ip ^ pool.network) >>> (32 - prefix) === 0)
+      .sort((a, b) => (a.id < b.id ? -1 : 1))[0];
   }
 
   /** Before it offers an address for the first time it asks whether anybody has it (RFC 2131 section 3.1). */
-  private async pickFree(adapter: Adapter, mac: string, pool: Pool): Promise<number | undefined> {
+  private async pickFree(adapter: Adapter, mac: string, pool: Pool, tag: number | null): Promise<number | undefined> {
     for (let tries = 0; tries < mostTries; tries += 1) {
       const before = pool.reserved.has(mac) || this.leases.has(mac);
       const ip = this.pick(mac, pool);
-      if (ip === undefined || before || !(await this.host.isTaken(adapter, ip, asksForMs))) return ip;
+      if (ip === undefined || before || !(await this.host.neighbours.isTaken(adapter, ip, asksForMs, tag))) return ip;
       this.leases.delete(mac);
       this.leases.set(`taken ${ip}`, ip);
     }
     return undefined;
   }
 
-  private pick(mac: string, { from, to, reserved }: Pool): number | undefined {
-    const kept = reserved.get(mac) ?? this.leases.get(mac);
+  private pick(mac: string, pool: Pool): number | undefined {
+    const { from, to, reserved } = pool;
+    const own = reserved.get(mac);
+    const kept = own !== undefined && isHost(pool, own) ? own : this.leases.get(mac);
     if (kept !== undefined) return kept;
     const taken = new Set([...this.leases.values(), ...reserved.values()]);
     for (let ip = from; ip <= to; ip += 1)
-      if (!taken.has(ip) && !this.host.owns(ip)) {
+      if (isHost(pool, ip) && !taken.has(ip) && !this.host.owns(ip)) {
         this.leases.set(mac, ip);
         return ip;
       }
@@ -128,4 +133,11 @@ export class DhcpServer {
     const bytes = writeDhcp({ type, transaction, clientMac, clientIp: 0, yourIp, serverIp: own.ip, ...lease });
     this.host.broadcast(adapter, { from: serverPort, to: clientPort }, bytes, own);
   }
+}
+
+/** No server hands out the name of a network, the address of everybody in it, or one that is not in it (RFC 1122). */
+function isHost({ network, prefix }: Pool, ip: number): boolean {
+  const size = 2 ** (32 - prefix);
+  const edge = prefix >= 31 ? 0 : 1;
+  return ip >= network + edge && ip < network + size - edge;
 }

@@ -1,6 +1,7 @@
-import { everybody, groupMac, type Arp, type Frame, type Ip, type Tcp, type Udp } from '@deep-patch/codecs';
+import { everybody, groupMac, type Frame, type Ip, type Tcp, type Udp } from '@deep-patch/codecs';
 import type { Port } from './cable.ts';
 import { Echoes } from './echoes.ts';
+import { Neighbours } from './neighbours.ts';
 import { floods } from './switch.ts';
 import { broadcastOf, everyHost, isGroup, isLoopback, wayTo, type Adapter, type OwnAddress, type Way } from './ways.ts';
 import type { Scheduler } from './scheduler.ts';
@@ -16,6 +17,12 @@ export interface Datagram {
   readonly tag: number | null;
 }
 
+/** Who hears a UDP port: whoever opened it, and those who listen along. */
+interface Door {
+  owner: ((datagram: Datagram) => void) | undefined;
+  readonly taps: Set<(datagram: Datagram) => void>;
+}
+
 /** What arrives from outside and may be kept out. */
 export interface Inbound {
   readonly transport: 'udp' | 'tcp' | 'icmp';
@@ -25,13 +32,10 @@ export interface Inbound {
 export type { Adapter, OwnAddress } from './ways.ts';
 export type Resolution = { readonly macs: readonly string[] } | 'no_address' | 'no_route' | 'silent';
 
-const arpWaitMs = 400;
-const announceAgainMs = 2000;
-const defendsEveryMs = 10_000;
 const loopback = 0x7f000001;
 const mostHops = 64;
-/** A neighbour table that is full starts anew. */
-const mostNeighbours = 4096;
+/** A table of conversations that is full starts anew. */
+const mostConversations = 4096;
 /** How long a firewall lets answers to a datagram in. */
 const answersForMs = 60_000;
 
@@ -39,10 +43,9 @@ const answersForMs = 60_000;
 export class Host {
   readonly adapters: Adapter[] = [];
   readonly tcp: TcpStack;
+  readonly neighbours: Neighbours;
   /** Peers beyond the simulated network by the address that they go by here: what is sent there leaves through a jack. */
   readonly outside = new Map<number, (ports: { from: number; to: number }, bytes: Uint8Array) => void>();
-  /** Own addresses that somebody else claims too, with the MAC address of that claim (RFC 5227). */
-  readonly conflicts = new Map<number, string>();
   /** A router passes on what is not for itself. */
   routes = false;
   /** The firewall: false keeps a packet from outside out, without a word. */
@@ -51,18 +54,14 @@ export class Host {
   asleep: ((frame: Frame) => void) | undefined;
   /** Told of every frame that leaves, and of what stays on the machine. */
   onSend: ((frame: Frame) => void) | undefined;
-  private readonly udp = new Map<number, (datagram: Datagram) => void>();
+  private readonly udp = new Map<number, Door>();
   private readonly groups = new Map<number, string>();
-  private readonly cache = new Map<number, string>();
-  private readonly asking = new Map<number, { macs: Set<string>; done: (() => void)[] }>();
-  private readonly claims = new Map<number, () => void>();
   private readonly echoes: Echoes;
-  /** Who wants to know that a port is closed, by address and port. */
+  /** Who wants to know that a port is closed, by own port, address and port. */
   private readonly refusals = new Map<string, () => void>();
   private readonly pins = new Map<number, string>();
   private readonly bound = new Map<string, string>();
   /** Where datagrams went lately, by own port and far end: a firewall that keeps state lets their answers in. */
-  private readonly defended = new Map<number, number>();
   private readonly conversations = new Map<string, number>();
   /** Told of every packet that is for this machine, as a tap at its socket would be. */
   onTake: ((packet: Ip) => void) | undefined;
@@ -71,6 +70,7 @@ export class Host {
   constructor(scheduler: Scheduler) {
     this.scheduler = scheduler;
     this.echoes = new Echoes(scheduler);
+    this.neighbours = new Neighbours(scheduler, this.adapters, (adapter, frame) => this.send(adapter, frame));
     this.tcp = new TcpStack(scheduler, (to, segment, from) => void this.sendIp(to, segment, mostHops, from), {
       sourceFor: (to) => (this.owns(to) ? to : this.adapterFor(to)?.own.ip),
       refuses: (port, destination) => this.isBoundElsewhere('tcp', port, destination),
@@ -87,19 +87,8 @@ export class Host {
   /** Forgets all that a power cut takes away: open ports, streams, what it learnt. Addresses stay with who set them. */
   shutDown(): void {
     this.tcp.reset();
-    for (const map of [
-      this.outside,
-      this.udp,
-      this.groups,
-      this.cache,
-      this.claims,
-      this.refusals,
-      this.pins,
-      this.conflicts,
-      this.conversations,
-      this.bound,
-      this.defended,
-    ])
+    this.neighbours.forget();
+    for (const map of [this.outside, this.udp, this.groups, this.refusals, this.pins, this.conversations, this.bound])
       map.clear();
   }
 
@@ -142,31 +131,41 @@ export class Host {
     );
   }
 
-  /** Opens a UDP port; false when another service has it. */
-  listen(port: number, receive: (datagram: Datagram) => void): boolean {
-    if (this.udp.has(port)) return false;
-    this.udp.set(port, receive);
-    return true;
-  }
-
-  close(port: number): void {
-    this.udp.delete(port);
-    this.bound.delete(`udp ${port}`);
-  }
-
-  /** Hears what a port hears beside whoever has it open already, as sockets that share a group's port do. */
-  tapInto(port: number, receive: (datagram: Datagram) => void): () => void {
-    const owner = this.udp.get(port);
-    const both = (datagram: Datagram) => {
-      owner?.(datagram);
-      receive(datagram);
-    };
-    this.udp.set(port, both);
+  /** Opens a UDP port and answers what closes it; undefined when another service has it. */
+  listen(port: number, receive: (datagram: Datagram) => void): (() => void) | undefined {
+    if (this.udp.get(port)?.owner) return undefined;
+    const door = this.doorAt(port);
+    door.owner = receive;
     return () => {
-      if (this.udp.get(port) !== both) return;
-      if (owner) this.udp.set(port, owner);
-      else this.udp.delete(port);
+      if (door.owner !== receive) return;
+      door.owner = undefined;
+      this.bound.delete(`udp ${port}`);
+      this.dropUnused(port, door);
     };
+  }
+
+  /** Hears what a port hears beside whoever has it open, as sockets that share a group's port do. */
+  tapInto(port: number, receive: (datagram: Datagram) => void): () => void {
+    const door = this.doorAt(port);
+    door.taps.add(receive);
+    return () => {
+      door.taps.delete(receive);
+      this.dropUnused(port, door);
+    };
+  }
+
+  private doorAt(port: number): Door {
+    const door = this.udp.get(port) ?? { owner: undefined, taps: new Set() };
+    this.udp.set(port, door);
+    return door;
+  }
+
+  private dropUnused(port: number, door: Door): void {
+    if (!door.owner && door.taps.size === 0 && this.udp.get(port) === door) this.udp.delete(port);
+  }
+
+  private hear(door: Door | undefined, datagram: Datagram): void {
+    for (const receive of door ? [...(door.owner ? [door.owner] : []), ...door.taps] : []) receive(datagram);
   }
 
   /** Takes part in a group, whose datagrams then reach its open ports. */
@@ -186,7 +185,7 @@ export class Host {
       jack(ports, bytes);
       return;
     }
-    if (onRefused) this.refusals.set(`${to} ${ports.to}`, onRefused);
+    if (onRefused) this.refusals.set(`${ports.from} ${to} ${ports.to}`, onRefused);
     this.remember(ports.from, to, ports.to);
     const payload = { kind: 'udp', sourcePort: ports.from, destinationPort: ports.to, bytes } as const;
     if (isGroup(to)) for (const adapter of this.adapters) this.sendToAll(adapter, to, payload);
@@ -196,20 +195,14 @@ export class Host {
   }
 
   private remember(own: number, to: number, port: number): void {
-    if (this.conversations.size >= mostNeighbours) this.conversations.clear();
+    if (this.conversations.size >= mostConversations) this.conversations.clear();
     this.conversations.set(`${own} ${to} ${port}`, this.scheduler.now() + answersForMs);
   }
 
   /** Takes a datagram that came through a jack as if it had come over the network. */
   takeFromOutside(source: number, ports: { from: number; to: number }, bytes: Uint8Array): void {
-    this.udp.get(ports.to)?.({
-      source,
-      sourcePort: ports.from,
-      destination: loopback,
-      bytes,
-      adapter: undefined,
-      tag: null,
-    });
+    const from = { source, sourcePort: ports.from };
+    this.hear(this.udp.get(ports.to), { ...from, destination: loopback, bytes, adapter: undefined, tag: null });
   }
 
   /** Sends to everybody through one adapter, from one of its addresses or without one, as a DHCP client has to. */
@@ -224,34 +217,15 @@ export class Host {
     if (this.adapters.every((adapter) => adapter.addresses.length === 0)) return 'no_address';
     const way = this.adapterFor(ip);
     if (!way) return this.hasOwnFor(ip) ? 'no_route' : 'no_address';
-    const macs = await this.ask(way, true);
+    if (this.isBroadcast(ip)) return 'no_route';
+    const macs = await this.neighbours.ask(way, true);
     return macs.length > 0 ? { macs } : 'silent';
   }
 
   /** Everybody else who answers for an address where one adapter sits. */
   whoHas(adapter: Adapter, ip: number): Promise<string[]> {
     const own = adapter.addresses.find((address) => address.ip === ip) ?? adapter.addresses[0];
-    return own ? this.ask({ adapter, own, next: ip }, true) : Promise.resolve([]);
-  }
-
-  /** Asks through one adapter whether anybody has an address, without claiming one (RFC 5227 section 2.1.1). */
-  async isTaken(adapter: Adapter, ip: number, waitMs = 200): Promise<boolean> {
-    let taken = false;
-    this.claims.set(ip, () => (taken = true));
-    this.sendArp(adapter, { asks: true, senderIp: 0, targetIp: ip }, null);
-    await new Promise<void>((done) => void this.scheduler.after(waitMs, done));
-    this.claims.delete(ip);
-    return taken;
-  }
-
-  /** Tells everybody its addresses, twice (RFC 5227 section 2.3), and hears of it when one of them has another owner. */
-  announce(adapter: Adapter, again = true): void {
-    const { addresses } = adapter;
-    if (again)
-      this.scheduler.after(announceAgainMs, () => {
-        if (adapter.addresses === addresses) this.announce(adapter, false);
-      });
-    for (const { ip, tag } of adapter.addresses) this.sendArp(adapter, { asks: true, senderIp: ip, targetIp: ip }, tag);
+    return own ? this.neighbours.ask({ adapter, own, next: ip }, true) : Promise.resolve([]);
   }
 
   /** Milliseconds until an echo came back, or undefined after the wait (RFC 792). */
@@ -290,8 +264,9 @@ export class Host {
       return;
     }
     const way = this.adapterFor(to);
-    if (!way) return;
-    const mac = this.cache.get(way.next) ?? (await this.ask(way, false))[0];
+    // what stands for everybody is no address of one (RFC 1122 section 3.3.6)
+    if (!way || this.isBroadcast(to)) return;
+    const mac = await this.neighbours.macOf(way);
     if (!mac) return;
     const body = { kind: 'ip', source: from ?? way.own.ip, destination: to, ttl, payload } as const;
     this.send(way.adapter, { to: mac, from: way.adapter.mac, vlan: way.own.tag, body });
@@ -321,26 +296,6 @@ export class Host {
     adapter.port.cable.send(adapter.port, frame);
   }
 
-  private sendArp(adapter: Adapter, arp: Pick<Arp, 'asks' | 'senderIp' | 'targetIp'>, vlan: number | null): void {
-    const body: Arp = { kind: 'arp', senderMac: adapter.mac, ...arp };
-    this.send(adapter, { to: everybody, from: adapter.mac, vlan, body });
-  }
-
-  private ask({ adapter, own, next }: Way, wholeWait: boolean): Promise<string[]> {
-    const open = this.asking.get(next) ?? { macs: new Set<string>(), done: [] };
-    this.asking.set(next, open);
-    this.sendArp(adapter, { asks: true, senderIp: own.ip, targetIp: next }, own.tag);
-    return new Promise((done) => {
-      const finish = () => {
-        cancel();
-        this.asking.delete(next);
-        done([...open.macs]);
-      };
-      const cancel = this.scheduler.after(arpWaitMs, finish);
-      if (!wholeWait) open.done.push(finish);
-    });
-  }
-
   private receive(adapter: Adapter, frame: Frame): void {
     if (this.asleep) {
       this.asleep(frame);
@@ -350,7 +305,7 @@ export class Host {
     if (to !== everybody && to !== adapter.mac && ![...this.groups.values()].includes(to)) return;
     if (vlan !== null && !adapter.addresses.some(({ tag }) => tag === vlan)) return;
     if (floods.has(body)) return;
-    if (body.kind === 'arp') this.receiveArp(adapter, body, vlan);
+    if (body.kind === 'arp') this.neighbours.take(adapter, body, vlan);
     else if (body.kind === 'ip') this.receiveFromCable(adapter, body, vlan);
     else if (body.kind === 'probe') {
       if (body.asks) this.send(adapter, { to: from, from: adapter.mac, vlan, body: { ...body, asks: false } });
@@ -363,40 +318,6 @@ export class Host {
     const forAll = destination === everyHost || isGroup(destination) || this.isBroadcast(destination);
     if (forAll || this.owns(destination)) this.receiveIp(packet, adapter, tag);
     else if (this.routes && ttl > 1) void this.sendIp(destination, payload, ttl - 1, source);
-  }
-
-  /** Says once in a while whose an address is, so that others do not keep a wrong answer (RFC 5227 section 2.4). */
-  private defend(adapter: Adapter, { ip, tag }: OwnAddress): void {
-    const now = this.scheduler.now();
-    if (now - (this.defended.get(ip) ?? -Infinity) < defendsEveryMs) return;
-    this.defended.set(ip, now);
-    this.sendArp(adapter, { asks: true, senderIp: ip, targetIp: ip }, tag);
-  }
-
-  private receiveArp(adapter: Adapter, arp: Arp, vlan: number | null): void {
-    // an address belongs to the VLAN of its tagged interface only
-    const own = adapter.addresses.find(({ ip, tag }) => ip === arp.targetIp && tag === vlan);
-    this.claims.get(arp.senderIp)?.();
-    // two who probe for one address at once are a conflict as well (RFC 5227 section 2.1.1)
-    const isOurs = this.adapters.some(({ mac }) => mac === arp.senderMac);
-    if (arp.asks && arp.senderIp === 0 && !isOurs) this.claims.get(arp.targetIp)?.();
-    const claimed = adapter.addresses.find(({ ip, tag }) => ip === arp.senderIp && tag === vlan);
-    if (claimed && arp.senderMac !== adapter.mac) {
-      this.conflicts.set(arp.senderIp, arp.senderMac);
-      this.defend(adapter, claimed);
-    }
-    if (arp.asks) {
-      if (this.cache.has(arp.senderIp)) this.cache.set(arp.senderIp, arp.senderMac);
-      if (!own) return;
-      const body: Arp = { kind: 'arp', asks: false, senderMac: adapter.mac, senderIp: own.ip, targetIp: arp.senderIp };
-      this.send(adapter, { to: arp.senderMac, from: adapter.mac, vlan, body });
-      return;
-    }
-    if (this.cache.size >= mostNeighbours) this.cache.clear();
-    this.cache.set(arp.senderIp, arp.senderMac);
-    const open = this.asking.get(arp.senderIp);
-    open?.macs.add(arp.senderMac);
-    for (const done of open?.done ?? []) done();
   }
 
   private receiveIp(packet: Ip, adapter: Adapter | undefined, tag: number | null = null): void {
@@ -414,7 +335,7 @@ export class Host {
     else if (payload.type === 'echo') void this.sendIp(source, { ...payload, type: 'echo-reply' }, mostHops, called);
     else if (payload.type === 'echo-reply') this.echoes.settle(payload.id);
     else if (payload.type === 'port-unreachable') {
-      const key = `${payload.destination} ${payload.destinationPort}`;
+      const key = `${payload.sourcePort} ${payload.destination} ${payload.destinationPort}`;
       this.refusals.get(key)?.();
       this.refusals.delete(key);
     }
@@ -433,9 +354,9 @@ export class Host {
     { source, destination, adapter, tag }: Pick<Datagram, 'source' | 'destination' | 'adapter' | 'tag'>,
     { sourcePort, destinationPort, bytes }: Udp,
   ): void {
-    const receive = this.udp.get(destinationPort);
-    if (receive && !this.isBoundElsewhere('udp', destinationPort, destination))
-      receive({ source, sourcePort, destination, bytes, adapter, tag });
+    const door = this.udp.get(destinationPort);
+    if (door && !this.isBoundElsewhere('udp', destinationPort, destination))
+      this.hear(door, { source, sourcePort, destination, bytes, adapter, tag });
     else if (this.owns(destination))
       void this.sendIp(
         source,

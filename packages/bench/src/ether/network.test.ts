@@ -102,6 +102,25 @@ describe('loops', () => {
     }
   });
 
+  test('news of a change reaches every switch, goes nowhere twice, and ends', async () => {
+    const { hubs, ring, wait } = triangle();
+    const changes: number[] = [];
+    for (const hub of hubs)
+      if (hub.tree)
+        hub.tree.onSend = ({ body }) => {
+          if (body.kind === 'bpdu' && body.change) changes.push(body.port);
+        };
+    await wait(20_000);
+    changes.length = 0;
+    (ring[0] as (typeof ring)[number]).cut = true;
+    await wait(9000);
+    expect(changes.length).toBeGreaterThan(0);
+    expect(changes.length).toBeLessThan(40);
+    changes.length = 0;
+    await wait(20_000);
+    expect(changes).toEqual([]);
+  });
+
   test('without it one broadcast storms, the storm is contained, and it is over once the loop is open', async () => {
     const { hubs, units, ring, wait } = triangle();
     for (const hub of hubs) if (hub.tree) hub.tree.active = false;
@@ -167,13 +186,16 @@ describe('addresses', () => {
     const box = hub(false);
     for (const [at, { port }] of [router, a, b].entries()) plug(port, box.addPort(`p${at}`));
     const server = new DhcpServer(router.host, [pool]);
+    const clients: DhcpClient[] = [];
     const ask = async (...units: (typeof a)[]) => {
-      router.host.close(67);
+      server.stop?.();
       server.start();
       for (const { adapter } of units) adapter.addresses = [];
+      for (const client of clients.splice(0)) client.stop();
       for (const { host: own, adapter } of units) {
-        own.close(68);
-        new DhcpClient(own, adapter, 'unit').start('dhcp');
+        const client = new DhcpClient(own, adapter, 'unit');
+        clients.push(client);
+        client.start('dhcp');
         await wait(300);
       }
       return [a, b].map(({ adapter }) => (adapter.addresses[0]?.ip ?? 0) & 255);
@@ -205,10 +227,13 @@ describe('addresses', () => {
     const box = hub(false);
     plug(a.port, box.addPort('a'));
     plug(b.port, box.addPort('b'));
-    a.host.announce(a.adapter);
-    b.host.announce(b.adapter);
+    a.host.neighbours.announce(a.adapter);
+    b.host.neighbours.announce(b.adapter);
     await wait(50);
-    expect([a.host.conflicts.get(ip(9)), b.host.conflicts.get(ip(9))]).toEqual([b.adapter.mac, a.adapter.mac]);
+    expect([a.host.neighbours.conflicts.get(ip(9)), b.host.neighbours.conflicts.get(ip(9))]).toEqual([
+      b.adapter.mac,
+      a.adapter.mac,
+    ]);
   });
 });
 

@@ -15,6 +15,9 @@ interface Event {
   readonly run: () => void;
 }
 
+/** Timers are no finer: turning the loop until the very moment would cost a tenth of a core. */
+const toleranceMs = 1;
+
 /**
  * Runs events one by one in the order of their times, paced by the real clock. Simulated time stands still while an
  * event and all that follows from it at once (promises, streams, Node's HTTP) runs: however busy the machine is, an
@@ -38,12 +41,12 @@ export function startScheduler(speed = 1): Scheduler {
     if (!next || stopped || running || (wake && wake.at <= next.due)) return;
     wake?.cancel();
     const wait = (next.due - wall()) / speed;
-    if (wait < 1.5) {
+    if (wait < toleranceMs) {
       // two turns of the event loop: what the last event set off has run before the next one
       let immediate = setImmediate(() => (immediate = setImmediate(runNext)));
       wake = { at: next.due, cancel: () => clearImmediate(immediate) };
     } else {
-      const timer = setTimeout(runNext, Math.floor(wait - 0.5));
+      const timer = setTimeout(runNext, Math.ceil(wait));
       wake = { at: next.due, cancel: () => clearTimeout(timer) };
     }
   }
@@ -52,7 +55,7 @@ export function startScheduler(speed = 1): Scheduler {
     wake = undefined;
     const next = events[0];
     if (!next || stopped) return;
-    if (next.due <= wall()) {
+    if (next.due <= wall() + toleranceMs * speed) {
       events.shift();
       current = Math.max(current, next.due);
       running = true;

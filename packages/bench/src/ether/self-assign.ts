@@ -20,12 +20,12 @@ export async function selfAssign(
     const isFirst = tries === 0 && remembered !== null && remembered >= lowest && remembered <= highest;
     if (!isFirst) seed = (Math.imul(seed, 1_664_525) + 1_013_904_223) >>> 0;
     const ip = isFirst ? remembered : firstIp + (seed % count);
-    const taken = await host.isTaken(adapter, ip);
+    const taken = await host.neighbours.isTaken(adapter, ip);
     if (!isWanted()) return;
     if (taken) continue;
     const fixed = adapter.addresses.filter(({ leased }) => !leased);
     adapter.addresses = [...fixed, { ip, prefix: 16, gateway: null, tag: null, leased: true }];
-    host.announce(adapter);
+    host.neighbours.announce(adapter);
     return;
   }
 }

@@ -32,6 +32,8 @@ export class SpanningTree {
   private cancel: (() => void) | undefined;
   private mayTellAt = 0;
   private cancelTelling: (() => void) | undefined;
+  /** Who has still to be told of a change. */
+  private readonly owed = new Set<SwitchPort>();
   private readonly scheduler: Scheduler;
   private readonly bridge: string;
   private readonly isPowered: () => boolean;
@@ -66,6 +68,7 @@ export class SpanningTree {
     this.cancel?.();
     this.cancelTelling?.();
     this.cancel = this.cancelTelling = undefined;
+    this.owed.clear();
   }
 
   forwards(port: SwitchPort): boolean {
@@ -127,22 +130,24 @@ export class SpanningTree {
     this.cancel = this.scheduler.after(helloMs, () => this.hello());
   }
 
-  /** Passed on along the tree, away from where it came from (IEEE 802.1w section 17.19.43). */
+  /** Passed on along the tree, away from where it came from (IEEE 802.1w section 17.19.43): never back, or it would never end. */
   private tellChange(from?: SwitchPort): void {
-    const now = this.scheduler.now();
-    if (now < this.mayTellAt) {
-      // what comes too early is told later, to everybody
-      if (!this.cancelTelling) this.cancelTelling = this.scheduler.after(this.mayTellAt - now, () => this.tellLater());
-      return;
-    }
-    this.mayTellAt = now + tellsEveryMs;
-    for (const { port, role } of this.ports.values())
-      if (port !== from && role !== 'alternate' && port.cable) this.send(port, true);
+    for (const { port } of this.ports.values()) if (port !== from) this.owed.add(port);
+    const wait = this.mayTellAt - this.scheduler.now();
+    if (wait <= 0) this.tellOwed();
+    // what comes too early is told later
+    else this.cancelTelling ??= this.scheduler.after(wait, () => this.tellOwed());
   }
 
-  private tellLater(): void {
+  private tellOwed(): void {
     this.cancelTelling = undefined;
-    this.tellChange();
+    this.mayTellAt = this.scheduler.now() + tellsEveryMs;
+    const owed = [...this.owed];
+    this.owed.clear();
+    for (const port of owed) {
+      const role = this.ports.get(port)?.role;
+      if (role !== undefined && role !== 'alternate' && port.cable) this.send(port, true);
+    }
   }
 
   private speak(): void {

@@ -5,8 +5,10 @@ import { SpanningTree } from './spanning-tree.ts';
 
 const agesAfterMs = 300_000;
 /** In a tree a switch floods each frame once; one that comes by so often runs in circles. */
-const mostPasses = 6;
+const mostPasses = 3;
 const stormMs = 2000;
+/** After it was noticed, as long as switches need to open their sockets one after the other. */
+const floodsAgainMs = [80, 160, 240];
 /** So long before a storm would end, a frame is sent to see whether it still runs in circles. */
 const looksBeforeMs = 100;
 /** As many places as a small switch remembers. */
@@ -149,8 +151,21 @@ export class Switch {
     const flood = { ...frame, body: { ...frame.body } };
     floods.add(flood.body);
     this.flooded(undefined, flood, vlan);
+    this.floodAgain(frame, vlan);
     this.lookAgain(frame, vlan);
     return true;
+  }
+
+  /** What circles keeps coming: sockets that open a moment later are flooded too. */
+  private floodAgain(frame: Frame, vlan: number | null): void {
+    for (const wait of floodsAgainMs)
+      this.scheduler.after(wait, () => {
+        if (this.ended || !this.isPowered() || !this.stormsIn(vlan ?? frame.vlan)) return;
+        const flood = { ...frame, body: { ...frame.body } };
+        floods.add(flood.body);
+        this.passes.set(flood.body, 1);
+        for (const port of this.ports.values()) this.emit(port, flood, vlan);
+      });
   }
 
   /** Whatever is flooded passes nothing else, and floods what hangs on it. */

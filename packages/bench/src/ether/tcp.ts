@@ -36,14 +36,13 @@ export class TcpStack {
     this.machine = machine;
   }
 
-  listen(port: number, accept: (stream: Stream) => void): boolean {
-    if (this.listeners.has(port)) return false;
+  /** Opens a port and answers what closes it; undefined when another service has it. */
+  listen(port: number, accept: (stream: Stream) => void): (() => void) | undefined {
+    if (this.listeners.has(port)) return undefined;
     this.listeners.set(port, accept);
-    return true;
-  }
-
-  close(port: number): void {
-    this.listeners.delete(port);
+    return () => {
+      if (this.listeners.get(port) === accept) this.listeners.delete(port);
+    };
   }
 
   /** Resolves with an open stream, or says why there is none. */

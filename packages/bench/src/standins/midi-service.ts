@@ -20,9 +20,9 @@ export function openMidi(standin: Standin, service: ServiceSetting, type: show.S
   session.onMalformed = (from, fault) =>
     standin.report({ from: dotted(from), protocol: 'MIDI', text: `malformed: ${fault}`, ok: false });
   standin.sessions.set(service.key, session);
-  standin.closers.push(() => session.close());
   const { receivePort } = service;
-  noteOpening(standin, service.key, session.open() && [receivePort, receivePort + 1].map((port) => ['udp', port]));
+  const close = session.open() ? () => session.close() : undefined;
+  noteOpening(standin, service.key, close, ['udp', receivePort], ['udp', receivePort + 1]);
 }
 
 interface Ear {

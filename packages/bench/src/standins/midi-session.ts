@@ -47,6 +47,9 @@ export class MidiSession {
   /** Told when somebody came in by an invitation. */
   onJoin: () => void = () => undefined;
 
+  /** What closes its two ports. */
+  private doors: (() => void)[] = [];
+
   constructor(host: Host, { name, port, ssrc }: { name: string; port: number; ssrc: number }, onMessage: OnMessage) {
     this.host = host;
     this.name = name;
@@ -57,19 +60,19 @@ export class MidiSession {
 
   /** False when one of its two ports is taken. */
   open(): boolean {
-    const first = this.host.listen(this.port, (datagram) => this.receive(datagram, this.port));
-    if (!first) return false;
-    if (this.host.listen(this.port + 1, (datagram) => this.receive(datagram, this.port + 1))) return true;
-    this.host.close(this.port);
-    return false;
+    const doors = [this.port, this.port + 1].flatMap(
+      (port) => this.host.listen(port, (datagram) => this.receive(datagram, port)) ?? [],
+    );
+    if (doors.length === 2) this.doors = doors;
+    else for (const close of doors) close();
+    return doors.length === 2;
   }
 
   close(): void {
     for (const { ip, port } of this.participants.values())
       this.say(ip, port, { kind: 'leave', token: this.token, ssrc: this.ssrc, name: '' }, this.port);
     this.participants.clear();
-    this.host.close(this.port);
-    this.host.close(this.port + 1);
+    for (const close of this.doors.splice(0)) close();
   }
 
   /** Invites the session at an address: first its control port, then its data port, then the clocks are compared. */

@@ -37,6 +37,7 @@ export function offerNames(standin: Standin): void {
       (responders.get(host) ?? []).filter((known) => known !== answer),
     ),
   );
+  // the first one opens the port for all of the machine, and it stays open until the machine goes off
   host.listen(namesPort, ({ bytes }) => {
     for (const respond of responders.get(host) ?? []) respond(bytes);
   });

@@ -33,11 +33,12 @@ export function openOsc(standin: Standin, service: ServiceSetting, type: show.Se
   const door: OscDoor = (read, from, answer) => guarded(standin, () => takeIn(standin, type, read, from, answer));
   standin.oscDoors.set(service.key, door);
   const opened = type.transport === 'tcp' ? overStreams(standin, service, door) : overDatagrams(standin, service, door);
-  noteOpening(standin, service.key, opened && [[type.transport, service.receivePort]]);
+  noteOpening(standin, service.key, opened, [type.transport, service.receivePort]);
 }
 
-function overDatagrams({ host, ...standin }: Standin, service: ServiceSetting, door: OscDoor): boolean {
-  standin.closers.push(() => host.close(service.receivePort));
+type Close = (() => void) | undefined;
+
+function overDatagrams({ host }: Standin, service: ServiceSetting, door: OscDoor): Close {
   return host.listen(service.receivePort, ({ source, sourcePort, bytes }) =>
     door(readOsc(bytes), dotted(source), (reply) => {
       const to = service.sendTo === null ? (service.sendPort === null ? source : undefined) : undotted(service.sendTo);
@@ -48,8 +49,7 @@ function overDatagrams({ host, ...standin }: Standin, service: ServiceSetting, d
   );
 }
 
-function overStreams(standin: Standin, service: ServiceSetting, door: OscDoor): boolean {
-  standin.closers.push(() => standin.host.tcp.close(service.receivePort));
+function overStreams(standin: Standin, service: ServiceSetting, door: OscDoor): Close {
   const streamDoor = (stream: Duplex) => {
     const reader = new SlipReader();
     stream.on('end', () => stream.end());

@@ -45,7 +45,7 @@ export async function exchangeOsc(
   await host.sendUdp(ip, { from: own, to: link.port }, writeOsc(message), () => (refused = true));
   const expects = command?.reply != null;
   await until(scheduler, expects ? replyWaitMs : refusalWaitMs, () => refused || (expects && replied !== undefined));
-  if (ear) host.close(own);
+  ear?.();
   stopWatching();
   if (refused) return mark(seen, 'port', bad('refused', { port }));
   if (link.command === null) {

@@ -123,7 +123,7 @@ async function lookAtSegment(
   const own = host.adapters.find(({ key }) => key === reach?.from);
   const name = target.device.name;
   if (!adapter || !own) return bad('unseen', { ip: name });
-  await host.isTaken(own, ip ?? 0, roundMs);
+  await host.neighbours.isTaken(own, ip ?? 0, roundMs);
   for (let attempt = 0; attempt < 3; attempt += 1)
     if (await host.probe(own.key, adapter.mac)) return good('seen', { ip: name, mac: adapter.mac });
   const routed =

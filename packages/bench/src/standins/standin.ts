@@ -59,25 +59,33 @@ export interface Memory {
 
 /** Counted by the unit itself: messages and connections that a service took in, and commands that it did. */
 export interface Served {
-  readonly heard: number;
-  readonly done: number;
+  heard: number;
+  done: number;
 }
 
 /** Notes that a service took something in, or did something. */
 export function count({ memory }: Standin, serviceKey: string, what: keyof Served): void {
-  const before = memory.served.get(serviceKey) ?? { heard: 0, done: 0 };
-  memory.served.set(serviceKey, { ...before, [what]: before[what] + 1 });
+  let served = memory.served.get(serviceKey);
+  if (!served) memory.served.set(serviceKey, (served = { heard: 0, done: 0 }));
+  served[what] += 1;
   if (what === 'heard') memory.heard += 1;
 }
 
-/** Notes whether a service got its ports; one that was told to use an adapter hears nothing else. */
+/**
+ * Notes whether a service got its ports, and what gives them back; one that was told to use an adapter hears nothing
+ * else.
+ */
 export function noteOpening(
-  { crowdedOut, device, host }: Pick<Standin, 'crowdedOut' | 'device' | 'host'>,
+  { closers, crowdedOut, device, host }: Pick<Standin, 'closers' | 'crowdedOut' | 'device' | 'host'>,
   serviceKey: string,
-  ports: false | readonly (readonly ['udp' | 'tcp', number])[],
+  close: (() => void) | undefined,
+  ...ports: readonly (readonly ['udp' | 'tcp', number])[]
 ): void {
-  if (!ports) crowdedOut.add(serviceKey);
-  else if (device.adapter !== null) for (const [transport, port] of ports) host.bind(transport, port, device.adapter);
+  if (!close) crowdedOut.add(serviceKey);
+  else {
+    closers.push(close);
+    if (device.adapter !== null) for (const [transport, port] of ports) host.bind(transport, port, device.adapter);
+  }
 }
 
 /** A try of a link: simulated time, and the first layer that failed, null for none. */

@@ -69,7 +69,7 @@ function statusOf(standin: Standin): show.StandinState['status'] {
   if (!memory.powered) return 'no power';
   if (!isUp(standin)) return host.scheduler.now() < memory.readyAt ? 'starting' : 'no power';
   if (bridge?.isStorming()) return 'storm';
-  if (host.conflicts.size > 0) return 'clash';
+  if (host.neighbours.conflicts.size > 0) return 'clash';
   if (isInSetUp(standin)) return 'set-up';
   return memory.application === 'closed' ? 'closed' : memory.application === 'no_show' ? 'no show' : 'up';
 }
@@ -84,7 +84,7 @@ function menuOf(standin: Standin): Line[] {
       `${dotted(ip)} /${prefix}${gateway === null ? '' : ` via ${dotted(gateway)}`}`,
     ]),
   );
-  const clashes = [...host.conflicts].map(([ip, mac]): Line => ['clash', `${dotted(ip)} is also at ${mac}`]);
+  const clashes = [...host.neighbours.conflicts].map(([ip, mac]): Line => ['clash', `${dotted(ip)} is also at ${mac}`]);
   const ports = settingsOf(standin).services.map(({ key, enabled, receivePort }): Line => {
     const state = !enabled ? 'off' : crowdedOut.has(key) ? `${receivePort} is in use` : `on, hears ${receivePort}`;
     return [labelOf(type.services, key), state];

@@ -8,7 +8,6 @@ const longestLine = 16_384;
 
 /** Opens a line-based control: one command a line, one answer a line, ended by a line feed with or without a return. */
 export function openText(standin: Standin, service: ServiceSetting, type: show.ServiceType): void {
-  standin.closers.push(() => standin.host.tcp.close(service.receivePort));
   const door = (stream: Duplex) => {
     let held = '';
     stream.on('end', () => stream.end());
@@ -25,7 +24,7 @@ export function openText(standin: Standin, service: ServiceSetting, type: show.S
   };
   standin.streamDoors.set(service.key, door);
   const opened = standin.host.tcp.listen(service.receivePort, door);
-  noteOpening(standin, service.key, opened && [['tcp', service.receivePort]]);
+  noteOpening(standin, service.key, opened, ['tcp', service.receivePort]);
 }
 
 function obey(standin: Standin, type: show.ServiceType, line: string): string {

@@ -19,9 +19,8 @@ export function openWeb(standin: Standin, service: ServiceSetting, type: show.Se
     if (isUp(standin)) server.emit('connection', stream);
   };
   standin.streamDoors.set(service.key, door);
-  standin.closers.push(() => standin.host.tcp.close(service.receivePort));
   const opened = standin.host.tcp.listen(service.receivePort, door);
-  noteOpening(standin, service.key, opened && [['tcp', service.receivePort]]);
+  noteOpening(standin, service.key, opened, ['tcp', service.receivePort]);
 }
 
 /** Who is let in: everybody where no account is set, else by the method chosen on the unit. */

@@ -92,7 +92,7 @@ describe('adapters of a computer', () => {
   });
 
   test.each(labelled)('labelled lines in %s, garbled by the console', (_language, text) => {
-    // eslint-disable-next-line no-control-regex -- everything that is not ASCII
+    // oxlint-disable-next-line no-control-regex -- everything that is not ASCII
     expect(sightings(text.replace(/[^\x00-\x7f]/g, '\ufffd'))).toEqual([{ ...own, method: 'static' }, gateway]);
   });
 

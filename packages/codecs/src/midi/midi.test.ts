@@ -160,6 +160,63 @@ describe('MIDI time code', () => {
     const at: MtcTime = { hours: 1, minutes: 2, seconds: 3, frames: 4, rate: 1 };
     for (const piece of [0, 1, 2, 5, 6, 7]) expect(reader.push(quarterFrame(piece, at))).toBeUndefined();
   });
+
+  test('a time that was told is not told again from pieces left over', () => {
+    const reader = new MtcReader();
+    const time: MtcTime = { hours: 23, minutes: 59, seconds: 58, frames: 24, rate: 3 };
+    const all = (order: number[]) => order.map((piece) => reader.push(quarterFrame(piece, time)));
+    const forwards = [0, 1, 2, 3, 4, 5, 6, 7];
+    expect(all(forwards)).toEqual([...Array<undefined>(7).fill(undefined), time]);
+    expect(all(forwards)).toEqual([...Array<undefined>(7).fill(undefined), time]);
+    expect(all([7])).toEqual([undefined]);
+    const backwards = new MtcReader();
+    expect(
+      forwards
+        .toReversed()
+        .map((piece) => backwards.push(quarterFrame(piece, time)))
+        .at(-1),
+    ).toEqual(time);
+    for (const [at, value] of [
+      [1, 0x7e],
+      [3, 2],
+      [4, 2],
+    ] as const)
+      expect(reader.push(fullFrame(time).map((byte, n) => (n === at ? value : byte)))).toBeUndefined();
+    expect([reader.push(fullFrame(time)), reader.push(fullFrame(time).slice(1)), reader.push([0x90, 1, 2])]).toEqual([
+      time,
+      undefined,
+      undefined,
+    ]);
+  });
+});
+
+describe('damage in a MIDI packet is told with its place', () => {
+  const head = [0x80, 0x61, 0, 1, 0, 0, 0, 2, 0, 0, 0, 3];
+  const of = (...list: number[]) => readRtpMidi(Uint8Array.from([...head, list.length, ...list]));
+
+  test.each([
+    ['a status without its data', [0x90, 60], 15],
+    ['data without a status', [60, 100], 13],
+    ['a time that does not end', [0x90, 60, 100, 0x80, 0x80, 0x80, 0x80, 0], 20],
+  ] as const)('%s', (_what, list, at) => expect(of(...list)).toMatchObject({ ok: false, at }));
+
+  test.each([
+    ['nothing', [], 0, 'ends early'],
+    ['a head alone', head, 12, 'ends early'],
+    ['another version', [0x40, ...head.slice(1), 0], 0, 'not version 2 of RTP'],
+    ['another payload', [0x80, 0x60, ...head.slice(2), 0], 1, 'not the payload type of MIDI'],
+    ['a list longer than the packet', [...head, 5, 0x90, 60], 15, 'ends early'],
+    ['a long list without its length', [...head, 0x80], 13, 'ends early'],
+    ['sources that are not there', [0x81, ...head.slice(1), 0], 13, 'ends early'],
+    ['an unknown command of a session', [255, 255, 0x5a, 0x5a, 0, 0, 0, 2], 2, 'unknown command "ZZ"'],
+    ['an invitation that ends early', [255, 255, 0x49, 0x4e, 0, 0, 0, 2], 8, 'ends early'],
+  ] as const)('%s', (_what, bytes, at, fault) =>
+    expect(readRtpMidi(Uint8Array.from(bytes))).toEqual({ ok: false, at, fault }),
+  );
+
+  test('an empty list is a packet without messages', () => {
+    expect(of()).toEqual({ ok: true, packet: { kind: 'midi', seq: 1, timestamp: 2, ssrc: 3, messages: [] } });
+  });
 });
 
 describe('packets in streams and wake messages', () => {
@@ -181,6 +238,18 @@ describe('packets in streams and wake messages', () => {
     const reader = new SlipReader();
     expect(reader.push(new Uint8Array(200_000).fill(1))).toEqual([]);
     expect(reader.push(writeSlip(Uint8Array.of(5)))).toEqual([Uint8Array.of(5)]);
+  });
+
+  test('after an escape that hides nothing the byte is taken as it stands, and an END ends the escape', () => {
+    const reader = new SlipReader();
+    expect(reader.push(Uint8Array.of(0xdb, 7, 0xc0))).toEqual([Uint8Array.of(7)]);
+    expect(reader.push(Uint8Array.of(0xdb, 0xc0, 0xdc, 0xc0))).toEqual([Uint8Array.of(0xdc)]);
+    expect(reader.push(Uint8Array.of(0xdb, 0xdd, 0xdb, 0xdc, 0xc0))).toEqual([Uint8Array.of(0xdb, 0xc0)]);
+    // one byte below the longest is whole, one more is dropped
+    expect(reader.push(Uint8Array.from([...new Uint8Array(65_536).fill(1), 0xc0])).map(({ length }) => length)).toEqual(
+      [65_536],
+    );
+    expect(reader.push(Uint8Array.from([...new Uint8Array(65_537).fill(1), 0xc0]))).toEqual([]);
   });
 
   test('a wake message names the machine it is for, wherever it stands, and nothing else does', () => {

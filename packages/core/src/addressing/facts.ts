@@ -1,5 +1,6 @@
 import {
   groupBy,
+  rowsBy,
   rowsOf,
   typeOf,
   type Address,
@@ -53,7 +54,7 @@ export interface AddressingFacts {
 export function addressingFacts(show: Show): AddressingFacts {
   const planned = rowsOf(show, 'addresses').flatMap((address) => plannedOf(show, address));
   const perNetwork = groupBy(planned, (item) => item.network.id);
-  const blocks = groupBy(rowsOf(show, 'blocks'), (block) => block.networkId);
+  const blocks = rowsBy(show, 'blocks', 'networkId');
   const networks = rowsOf(show, 'networks').map((network) =>
     networkFacts(network, blocks.get(network.id) ?? [], perNetwork.get(network.id) ?? []),
   );

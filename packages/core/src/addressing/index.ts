@@ -1,7 +1,7 @@
 export { addressingFacts } from './facts.ts';
-export { addressingWords, deliveredWords, entryWords } from './words.ts';
+export { deliveredWords, entryWords } from './words.ts';
 export { blockFor, obstacleAt } from './free-hosts.ts';
-export { findAddressing } from './find-addressing.ts';
+export { addressingWords, findAddressing } from './find-addressing.ts';
 export {
   broadcastOf,
   contains,

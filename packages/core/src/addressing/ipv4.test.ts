@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import ipaddr from 'ipaddr.js';
+import { ipKind, unusableKinds } from './ip-kind.ts';
 import { describe, expect, test } from 'vitest';
 import {
   broadcastOf,
@@ -13,8 +14,8 @@ import {
   prefixOf,
   subnetOf,
 } from './ipv4.ts';
-import { ipKind } from './ip-kind.ts';
 import { likelySlip } from './likely-slip.ts';
+import { entryWords } from './words.ts';
 import { readIpEntry, readMask } from './read-ip-entry.ts';
 
 /** The same arithmetic in arbitrary precision, written from the definitions and not from our code. */
@@ -74,17 +75,6 @@ describe('IPv4 arithmetic', () => {
 
   test('a mask with holes has no prefix', () =>
     expect([0xff00ff00, 0xfffffffd, 1].map(prefixOf)).toEqual([undefined, undefined, undefined]));
-
-  test.each([
-    ['10.200.1.1', 'private'],
-    ['172.31.255.1', 'private'],
-    ['172.32.0.1', 'public'],
-    ['169.254.3.4', 'link_local'],
-    ['127.0.0.1', 'loopback'],
-    ['239.1.1.1', 'multicast'],
-    ['255.255.255.255', 'reserved'],
-    ['192.0.2.7', 'documentation'],
-  ])('%s is %s', (text, kind) => expect(ipKind(parseIp(text) ?? 0)).toBe(kind));
 });
 
 describe('what people type', () => {
@@ -144,6 +134,18 @@ describe('what people type', () => {
     );
   });
 
+  test('a last figure alone is one of the network, whatever its size', () => {
+    const small = subnetOf(parseIp('10.61.20.128') ?? 0, 26);
+    expect(readIpEntry('.130', small)).toEqual({ ok: true, ip: parseIp('10.61.20.130'), prefix: null });
+    for (const typed of ['5', '127', '192']) {
+      const entry = readIpEntry(typed, small);
+      expect(entry).toMatchObject({ ok: false, fault: 'figure_outside', figures: [129, 190] });
+      expect(entry.ok ? '' : entryWords(entry)).toBe(
+        'No address of this network ends on that figure. Here the last one goes from 129 to 190.',
+      );
+    }
+  });
+
   test('within a network, missing parts and a slip in the network part are completed', () => {
     const within = subnetOf(parseIp('10.61.20.0') ?? 0, 24);
     const guess = (typed: string) => {
@@ -167,4 +169,36 @@ describe('what people type', () => {
     ['5310', '5310', undefined],
     ['8000', '5310', undefined],
   ])('%s for %s is %s', (entered, expected, slip) => expect(likelySlip(entered, expected)).toBe(slip));
+});
+
+test.each([
+  ['0.255.255.255', 'unspecified'],
+  ['1.0.0.0', 'public'],
+  ['9.255.255.255', 'public'],
+  ['10.0.0.0', 'private'],
+  ['10.255.255.255', 'private'],
+  ['11.0.0.0', 'public'],
+  ['127.0.0.1', 'loopback'],
+  ['128.0.0.0', 'public'],
+  ['169.253.255.255', 'public'],
+  ['169.254.0.0', 'link_local'],
+  ['172.15.255.255', 'public'],
+  ['172.16.0.0', 'private'],
+  ['172.31.255.255', 'private'],
+  ['172.32.0.0', 'public'],
+  ['192.0.2.9', 'documentation'],
+  ['192.167.255.255', 'public'],
+  ['192.168.9.9', 'private'],
+  ['198.51.100.1', 'documentation'],
+  ['203.0.113.1', 'documentation'],
+  ['223.255.255.255', 'public'],
+  ['224.0.0.1', 'multicast'],
+  ['239.255.255.255', 'multicast'],
+  ['240.0.0.0', 'reserved'],
+  ['255.255.255.255', 'reserved'],
+] as const)('%s is %s by the registries', (ip, kind) => {
+  expect([ipKind(parseIp(ip) ?? 0), unusableKinds.has(kind)]).toEqual([
+    kind,
+    ['unspecified', 'loopback', 'multicast', 'reserved'].includes(kind),
+  ]);
 });

@@ -35,7 +35,7 @@ export function mustIp(text: string): number {
   return ip;
 }
 
-export const formatIp = (ip: number): string => [24, 16, 8, 0].map((shift) => (ip >>> shift) & 255).join('.');
+export const formatIp = (ip: number): string => `${ip >>> 24}.${(ip >>> 16) & 255}.${(ip >>> 8) & 255}.${ip & 255}`;
 
 export const maskOf = (prefix: number): number => (prefix === 0 ? 0 : (0xffffffff << (32 - prefix)) >>> 0);
 

@@ -11,6 +11,10 @@ export function moveFix(show: Show, facts: AddressingFacts, item: Planned): Fix 
   return moveAllFix(show, facts, [item]);
 }
 
+/** The next step for a unit that has to move. */
+export const moveWords = (fixable: boolean): string =>
+  fixable ? 'Move it to the place shown, or type another.' : 'Type a free address.';
+
 /** One button that moves several units, each to a place of its own; undefined when one of them finds none. */
 export function moveAllFix(show: Show, facts: AddressingFacts, items: readonly Planned[]): Fix | undefined {
   const [first] = items;

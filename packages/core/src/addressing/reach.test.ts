@@ -20,7 +20,7 @@ import { findAddressing } from './find-addressing.ts';
 import { contains, formatIp, mustIp, overlaps, subnetOf } from './ipv4.ts';
 import { adapterBeside, harmlessGateway, reachWays } from './reach.ts';
 import { suggestRange } from './suggest-range.ts';
-import { addressingWords } from './words.ts';
+import { addressingWords } from './find-addressing.ts';
 
 const six = typeWith('six', {
   name: 'Six',

@@ -1,6 +1,6 @@
 import { parseIpv6 } from './ipv6.ts';
 import { likelySlip } from './likely-slip.ts';
-import { formatIp, parseIp, prefixOf, subnetOf, type Subnet } from './ipv4.ts';
+import { contains, formatIp, hostRange, parseIp, prefixOf, subnetOf, type Subnet } from './ipv4.ts';
 
 export type EntryFault =
   | 'empty'
@@ -12,12 +12,20 @@ export type EntryFault =
   | 'leading_zero'
   | 'stray_characters'
   | 'bad_prefix'
-  | 'mask_not_contiguous';
+  | 'mask_not_contiguous'
+  | 'figure_outside';
 
 export type IpEntry =
   /** `meant`: one slip away from it lies an address inside the network that was asked for (C22). */
   | { readonly ok: true; readonly ip: number; readonly prefix: number | null; readonly meant?: string }
-  | { readonly ok: false; readonly fault: EntryFault; readonly text: string; readonly guess: string | null };
+  | {
+      readonly ok: false;
+      readonly fault: EntryFault;
+      readonly text: string;
+      readonly guess: string | null;
+      /** The first and the last figure that an address of the network may end on. */
+      readonly figures?: readonly [first: number, last: number];
+    };
 
 /**
  * Reads what people type: `10.61.20.5`, `10.61.20.5/24`, `10.61.20.5 255.255.255.0`, spaces anywhere around.
@@ -27,7 +35,7 @@ export function readIpEntry(typed: string, within?: Subnet): IpEntry {
   const text = typed.trim().replace(/\s*([./])\s*/g, '$1');
   const short = /^\.?(\d{1,3})$/.exec(text);
   if (short && within && within.prefix >= 24 && Number(short[1]) <= 255)
-    return { ok: true, ip: subnetOf(within.network, 24).network + Number(short[1]), prefix: null };
+    return lastFigure(Number(short[1]), typed, within);
   const [address = '', mask, ...rest] = text.split(/\s*\/\s*|\s+/);
   if (address.includes(':') && parseIpv6(address)) return { ok: false, fault: 'is_ipv6', text: typed, guess: null };
   const fault = rest.length > 0 ? 'stray_characters' : addressFault(address);
@@ -40,6 +48,14 @@ export function readIpEntry(typed: string, within?: Subnet): IpEntry {
   return typeof prefix === 'number'
     ? { ok: true, ip, prefix, ...slip }
     : { ok: false, fault: prefix, text: typed, guess: readable(maskGuess(address, mask), text) };
+}
+
+/** The last figure of an address, in a network in which only that may differ. */
+function lastFigure(figure: number, text: string, within: Subnet): IpEntry {
+  const ip = subnetOf(within.network, 24).network + figure;
+  if (contains(within, ip)) return { ok: true, ip, prefix: null };
+  const { first, last } = hostRange(within);
+  return { ok: false, fault: 'figure_outside', text, guess: null, figures: [first % 256, last % 256] };
 }
 
 /** A guess is offered only if it can be read itself and is not what was typed. */

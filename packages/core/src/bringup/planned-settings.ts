@@ -2,6 +2,7 @@ import { formatIp, harmlessGateway, maskOf, type AddressingFacts, type Planned }
 import {
   hostOf,
   loginOf,
+  rowsBy,
   rowsOf,
   serviceTypeOf,
   typeOf,
@@ -20,7 +21,7 @@ export type Setting = KeyedIn['values'][number];
  * what it controls, the program on its computer. What is not decided yet (an address still to be placed) is left out.
  */
 export function plannedSettings(show: Show, addressing: AddressingFacts, device: Device): Setting[] {
-  const services = rowsOf(show, 'services').filter(({ deviceId }) => deviceId === device.id);
+  const services = rowsBy(show, 'services', 'deviceId').get(device.id) ?? [];
   const entries = rowsOf(show, 'links')
     .filter(({ controllerId }) => controllerId === device.id)
     .sort((a, b) => (a.slot ?? Infinity) - (b.slot ?? Infinity) || (a.id < b.id ? -1 : 1));

@@ -204,6 +204,39 @@ describe('sockets and what they serve', () => {
     if (finding) expect(cablingWords(finding).what).toContain('audio, primary in the variant “with audio network”');
   });
 
+  test('a socket for one thing leads to networks of that thing, to mixed ones, and control and management to each other', () => {
+    const roles = [
+      'any',
+      'control',
+      'management',
+      'audio_primary',
+      'audio_secondary',
+      'led',
+      'video',
+      'setup',
+    ] as const;
+    const purposes = ['control', 'audio', 'led', 'video', 'management', 'guest', 'mixed'] as const;
+    const refused = (role: (typeof roles)[number]) =>
+      purposes.filter((carries) => {
+        const own = { ...amplifier, variants: [], sockets: [{ ...amplifier.sockets[0], role }] } as typeof amplifier;
+        const show = rig(null, 'control');
+        const networks = Object.fromEntries(
+          Object.entries(show.networks).map(([id, row]) => [id, { ...row, carries }]),
+        );
+        return codes({ ...show, networks, types: { ...show.types, amp: { ...own, rev: 1 } } }).length > 0;
+      });
+    expect(Object.fromEntries(roles.map((role) => [role, refused(role).join(' ')]))).toEqual({
+      any: '',
+      control: 'audio led video guest',
+      management: 'audio led video guest',
+      audio_primary: 'control led video management guest',
+      audio_secondary: 'control led video management guest',
+      led: 'control audio video management guest',
+      video: purposes.join(' '),
+      setup: purposes.join(' '),
+    });
+  });
+
   test('more units than free sockets are counted', () => {
     const ids = Array.from({ length: 10 }, (_, n) => `u${n}`);
     const show = showOf({

@@ -1,10 +1,11 @@
 export { cablingFacts } from './segments.ts';
 export { planCable, planPlugTogether } from './plan-cables.ts';
-export { loopKey } from './domains/broadcast-domains.ts';
-export type { BroadcastDomains, Loop } from './domains/broadcast-domains.ts';
+export { loopKey } from './domains/circles.ts';
+export type { BroadcastDomains } from './domains/broadcast-domains.ts';
+export type { Loop } from './domains/circles.ts';
 export type { CablingFacts, Plug, Route } from './segments.ts';
-export { longestRun } from './run-length.ts';
-export { findCabling } from './find-cabling.ts';
-export { cablingWords } from './words.ts';
+export { longestRun, runAdvice } from './run-length.ts';
+export { cablingWords, findCabling } from './find-cabling.ts';
+
 export { vlanTable } from './vlan-table.ts';
 export type { VlanLine } from './vlan-table.ts';

@@ -46,7 +46,7 @@ describe('how far a run may be (C46)', () => {
     expect(rowOf(applied.show, 'cables', 'c-desk').medium).toBe('fibre');
     expect(analyse(applied.show, nothingSeen, 0).soundings.get('to-desk')?.depth).toBe(8);
     const far = analyse(withRun('fibre', 12_000), nothingSeen, 0).findings.find(({ code }) => code === 'too_long');
-    expect([far?.fixes, far && cablingWords(far).fix]).toEqual([[], 'Put a switch half way.']);
+    expect([far?.fixes, far && cablingWords(far).fix]).toEqual([[], 'Put switches on the way.']);
   });
 
   test('a longer run never links where a shorter one did not', () => {

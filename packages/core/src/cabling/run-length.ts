@@ -17,3 +17,7 @@ export const linkingCables = (show: Show): Cable[] => rowsOf(show, 'cables').fil
 /** A medium that carries so far, or null for none. */
 export const mediumFor = (lengthM: number): Cable['medium'] | null =>
   lengthM <= (longestM.fibre ?? 0) ? 'fibre' : null;
+
+/** What helps where a run is too long. */
+export const runAdvice = (lengthM: number): string =>
+  mediumFor(lengthM) ? 'Lay fibre, or put a switch half way.' : 'Put switches on the way.';

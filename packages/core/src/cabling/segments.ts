@@ -3,7 +3,7 @@ import {
   memo,
   once,
   rowsOf,
-  socketsOf,
+  socketOf,
   typeOf,
   type Cable,
   type Device,
@@ -66,7 +66,10 @@ export function cablingFacts(show: Show): CablingFacts {
     ]),
     (step) => step.from,
   );
-  const places = treesOf(near, (node) => typeOfDevice(show, node.split('/')[0] ?? '')?.forwards ?? false);
+  const hubNodes = new Set(
+    rowsOf(show, 'devices').flatMap(({ id }) => (typeOfDevice(show, id)?.forwards ? hubNode(show, id) : [])),
+  );
+  const places = treesOf(near, (node) => hubNodes.has(node));
   const nodeOfInterface = (id: string) => {
     const its = show.interfaces[id];
     return its ? adapterNode(its) : '';
@@ -117,7 +120,7 @@ const adapterNode = (row: Interface): string => `${row.deviceId}/${row.adapter}`
 function nodeOf(show: Show, deviceId: string, socketKey: string): string | undefined {
   const device = show.devices[deviceId];
   const type = typeOf(show, device);
-  const socket = type && socketsOf(type, device?.variant ?? null).find(({ key }) => key === socketKey);
+  const socket = type && socketOf(type, device?.variant ?? null, socketKey);
   if (!type || !socket) return undefined;
   if (type.forwards) return hubNode(show, deviceId);
   // a socket for pictures or for setting up leads to no adapter and joins nothing
@@ -168,34 +171,32 @@ function treesOf(near: ReadonlyMap<string, readonly Step[]>, isHub: (node: strin
 
 /** The cables between two nodes along their tree: both climb until they meet. */
 function routeBetween(places: ReadonlyMap<string, Place>, from: string, to: string): Route | undefined {
-  let [a, b] = [from, to].map((node) => ({ node, place: places.get(node) }));
-  if (!a?.place || !b?.place || a.place.root !== b.place.root) return from === to ? noWay : undefined;
-  let route = noWay;
-  while (a?.place && b?.place && a.node !== b.node) {
-    const lower: Climber = a.place.depth >= b.place.depth ? a : b;
-    const step: Step | undefined = lower.place?.up;
-    if (!step) return undefined;
-    route = longer(route, step.cable);
-    const above: Climber = { node: step.from, place: places.get(step.from) };
-    if (lower === a) a = above;
-    else b = above;
+  let [near, far] = [places.get(from), places.get(to)];
+  if (!near || !far || near.root !== far.root) return from === to ? noWay : undefined;
+  const cables: Cable[] = [];
+  while (near !== far) {
+    const lower: Place = near.depth >= far.depth ? near : far;
+    const above: Place | undefined = lower.up && places.get(lower.up.from);
+    if (!lower.up || !above) return undefined;
+    cables.push(lower.up.cable);
+    if (lower === near) near = above;
+    else far = above;
   }
-  return route;
-}
-
-interface Climber {
-  readonly node: string;
-  readonly place: Place | undefined;
+  return along(cables);
 }
 
 const noWay: Route = { hops: 0, lengthM: 0, wireless: false, delayMs: 0 };
-const longer = ({ hops, lengthM, wireless, delayMs }: Route, cable: Cable): Route => ({
-  hops: hops + 1,
-  lengthM: lengthM + (cable.lengthM ?? 0),
-  wireless: wireless || cable.medium === 'wireless',
-  delayMs:
-    delayMs === null || (cable.medium === 'wireless' && cable.delayMs === null) ? null : delayMs + (cable.delayMs ?? 0),
-});
+
+function along(cables: readonly Cable[]): Route {
+  let [lengthM, wireless, delayMs]: [number, boolean, number | null] = [0, false, 0];
+  for (const cable of cables) {
+    const isRadio = cable.medium === 'wireless';
+    lengthM += cable.lengthM ?? 0;
+    wireless ||= isRadio;
+    delayMs = delayMs === null || (isRadio && cable.delayMs === null) ? null : delayMs + (cable.delayMs ?? 0);
+  }
+  return { hops: cables.length, lengthM, wireless, delayMs };
+}
 
 function plugOf(show: Show, its: Interface | undefined, cable: Cable | undefined): Plug | undefined {
   if (!its || !cable) return undefined;

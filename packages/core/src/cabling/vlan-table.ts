@@ -1,5 +1,5 @@
 import type { AddressingFacts } from '../addressing/index.ts';
-import { byName, rowsOf, socketsOf, typeOf, type Device, type Show } from '../show/index.ts';
+import { byName, rowsOf, socketOf, typeOf, type Device, type Show } from '../show/index.ts';
 
 /** One socket of a managed switch and the VLANs that it has to carry (need 2.20). */
 export interface VlanLine {
@@ -29,7 +29,7 @@ export function vlanTable(show: Show, addressing: AddressingFacts): VlanLine[] {
       const label = type.sockets.find(({ key }) => key === socket)?.label ?? socket;
       const line = { hub, socket: label, far: other.name };
       if (farType.managed) return [{ ...line, mode: 'trunk', vlans: all }];
-      const adapter = socketsOf(farType, other.variant).find(({ key }) => key === farSocket)?.adapter ?? null;
+      const adapter = socketOf(farType, other.variant, farSocket)?.adapter ?? null;
       const planned = (addressing.byDevice.get(other.id) ?? []).filter(
         (item) => farType.forwards || item.interface.adapter === adapter,
       );

@@ -13,6 +13,8 @@ export type Facts = Readonly<Record<string, string | number | readonly string[]>
 export interface Fix {
   readonly label: string;
   readonly change: Change;
+  /** It may change where packets go and nobody has tried yet whether it stops what works. */
+  readonly untried?: true;
 }
 
 /**

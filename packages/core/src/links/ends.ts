@@ -1,22 +1,20 @@
 import { mustIp, type AddressingFacts, type Planned } from '../addressing/index.ts';
 import type { CablingFacts, Route } from '../cabling/index.ts';
-import {
-  hostOf,
-  serviceTypeOf,
-  typeOf,
-  type Change,
-  type Command,
-  type Device,
-  type DeviceType,
-  type Interface,
-  type Link,
-  type Service,
-  type ServiceType,
-  type Show,
+import type {
+  Change,
+  Command,
+  Device,
+  DeviceType,
+  Interface,
+  Link,
+  Service,
+  ServiceType,
+  Show,
 } from '../show/index.ts';
 import { entryOf } from './entry.ts';
 import type { Listeners } from './listeners.ts';
 import type { Held, Machine, Machines } from './paths/held.ts';
+import type { Side, Sides } from './sides.ts';
 import { at, firstWay, towards, walk, type Walk } from './paths/walk.ts';
 
 /** One end of a link: the adapter that it uses, and what is planned there. */
@@ -63,19 +61,18 @@ export interface LinkFacts {
   readonly machines: Machines;
   readonly listeners: Listeners;
   readonly services: ReadonlyMap<string, readonly Service[]>;
-  readonly interfaces: ReadonlyMap<string, Interface>;
+  readonly sides: Sides;
   /** What the placement of a network would do; many waiting links ask for it. */
   readonly placement: (networkId: string) => Change | undefined;
 }
 
 /** Undefined for a link whose target has no such service: half-known plans are allowed, but cannot be sounded. */
 export function endsOf(show: Show, facts: LinkFacts, link: Link): Ends | undefined {
-  const [controller, target] = [show.devices[link.controllerId], show.devices[link.targetId]];
-  const serviceType = serviceTypeOf(show, target, link.serviceKey);
+  const [near, far] = [facts.sides(link.controllerId), facts.sides(link.targetId)];
+  const serviceType = far?.type?.services.find(({ key }) => key === link.serviceKey);
   const service = facts.services.get(link.targetId)?.find(({ key }) => key === link.serviceKey);
-  const controllerType = typeOf(show, controller);
-  if (!controller || !target || !serviceType || !service || !controllerType) return undefined;
-  const paths = pathsOf(show, facts, { link, controller, target, service });
+  if (!near?.type || !far || !serviceType || !service) return undefined;
+  const paths = pathsOf(facts, { link, near, far, service });
   const { from, to } = paths;
   return {
     show,
@@ -83,10 +80,10 @@ export function endsOf(show: Show, facts: LinkFacts, link: Link): Ends | undefin
     addressing: facts.addressing,
     cabling: facts.cabling,
     link,
-    controller,
-    target,
-    controllerType,
-    sameMachine: hostOf(show, controller).id === hostOf(show, target).id,
+    controller: near.device,
+    target: far.device,
+    controllerType: near.type,
+    sameMachine: near.host.id === far.host.id,
     serviceType,
     service,
     command: serviceType.commands.find(({ key }) => key === link.command),
@@ -99,27 +96,28 @@ export function endsOf(show: Show, facts: LinkFacts, link: Link): Ends | undefin
 type Paths = Pick<Ends, 'aim' | 'from' | 'to' | 'there' | 'back' | 'answer'>;
 
 function pathsOf(
-  show: Show,
   facts: LinkFacts,
-  { link, controller, target, service }: Pick<Ends, 'link' | 'controller' | 'target' | 'service'>,
+  { link, near, far, service }: { link: Link; near: Side; far: Side; service: Service },
 ): Paths {
-  const entry = entryOf(show, facts, link);
-  const [near, far] = [controller, target].map((device) => facts.machines.of(hostOf(show, device).id));
-  const context = { machines: facts.machines, domains: facts.cabling.domains() };
+  const { machines, cabling } = facts;
+  const entry = entryOf(facts, link);
+  const [sender, owner] = [machines.of(near.host.id), machines.of(far.host.id)];
+  const context = { machines, domains: cabling.domains() };
+  const told = near.device.adapter;
   const aim = entry.ip;
   const destination = aim === undefined ? undefined : at(aim);
-  const way = near && destination && firstWay(context, near, destination, controller.adapter);
-  const there = near && destination && walk(context, near, destination, controller.adapter);
-  const taker = there?.arrivedAt === undefined ? undefined : facts.machines.of(there.arrivedAt);
+  const there = sender && destination && walk(context, sender, destination, told);
+  const own = there?.source ?? (sender && destination && firstWay(sender, destination, told)?.own);
+  const taker = there?.arrivedAt === undefined ? undefined : machines.of(there.arrivedAt);
   const back = taker && there?.source && walk(context, taker, towards(there.source), null);
-  const owner = far?.held.find(({ from, to }) => from === aim && to === aim);
+  const aimed = owner?.held.find(({ from, to }) => from === aim && to === aim);
   return {
     aim,
     there,
     back,
-    answer: far && service.sendTo !== null ? walk(context, far, at(mustIp(service.sendTo)), null) : undefined,
-    from: endAt(facts, near, way?.own.adapter ?? entry.from, way?.own ?? entry.near),
-    to: endAt(facts, far, owner?.adapter ?? entry.to, owner ?? entry.far),
+    answer: owner && service.sendTo !== null ? walk(context, owner, at(mustIp(service.sendTo)), null) : undefined,
+    from: endAt(near, sender, own?.adapter ?? entry.from, own ?? entry.near),
+    to: endAt(far, owner, aimed?.adapter ?? entry.to, aimed ?? entry.far),
   };
 }
 
@@ -142,21 +140,23 @@ function isByChance(
     source.from !== source.to &&
     mustIp(sendTo) >= source.from &&
     mustIp(sendTo) <= source.to;
-  return (
-    unsure || (there?.chance ?? false) || (back?.chance ?? false) || (answer?.chance ?? false) || (mayBeIt ?? false)
-  );
+  // of two owners of the address for replies, the one that answers first gets them
+  const shared = answer?.lost?.why === 'two_owners';
+  const paths = [there, back, answer].some((path) => path?.chance);
+  return unsure || paths || shared || (mayBeIt ?? false);
 }
 
 /** An end with the row of the plan that its address follows from, or the first one that is planned at its adapter. */
 function endAt(
-  { addressing, interfaces }: LinkFacts,
+  side: Side,
   machine: Machine | undefined,
   adapter: string | undefined,
   known: Held | Planned | undefined,
 ): End {
-  const own = addressing.byDevice.get(machine?.id ?? '') ?? [];
   const row = known?.address.id;
   const planned =
-    own.find(({ address }) => address.id === row) ?? own.find((item) => item.interface.adapter === adapter);
-  return { machine, adapter, planned, interface: interfaces.get(`${machine?.id} ${adapter}`) };
+    machine &&
+    (side.planned.find(({ address }) => address.id === row) ??
+      side.planned.find((item) => item.interface.adapter === adapter));
+  return { machine, adapter, planned, interface: machine && side.interfaces.get(adapter ?? '') };
 }

@@ -1,12 +1,12 @@
 import { finding, keyed, type Finding } from '../findings/index.ts';
 import type { Show } from '../show/index.ts';
-import type { Sounding } from './forecast.ts';
+import { outcomeOf, type Sounding } from './forecast.ts';
 import type { LayerResult } from './layer.ts';
-import { slotsShared } from './slot-shared.ts';
+import { slotShared } from './slot-shared.ts';
 
 /** A link that stops short stops the show; a layer that passes with a warning is risky. */
 export const findLinks = (show: Show, soundings: readonly Sounding[]): Finding[] => [
-  ...slotsShared(show),
+  ...slotShared.find(show),
   ...soundings.flatMap((sounding) => [
     ...(sounding.stopsAt ? [layerFinding(show, sounding, sounding.stopsAt, 'stops')] : []),
     ...sounding.risks.map((risk) => layerFinding(show, sounding, risk, 'risky')),
@@ -33,6 +33,20 @@ function layerFinding(show: Show, { link }: Sounding, result: LayerResult, grade
   const own = typeof ip === 'string' && ip !== '' ? keyed(found, `links/${link.id}`, ip) : found;
   const cause = causeOf(result);
   return cause === undefined ? own : { ...own, cause };
+}
+
+/** Soundings that offer the same fixes as their findings, by the key of those: what was tried there holds here. */
+export function withFixesOf(show: Show, soundings: readonly Sounding[], findings: readonly Finding[]): Sounding[] {
+  const byKey = new Map(findings.map(({ key, fixes }) => [key, fixes]));
+  return soundings.map((sounding) => {
+    const offered = (result: LayerResult): LayerResult => {
+      if (result.fixes.length === 0) return result;
+      const { key } = layerFinding(show, sounding, result, 'risky');
+      return { ...result, fixes: byKey.get(key) ?? [] };
+    };
+    const layers = sounding.layers.map(offered);
+    return { ...sounding, layers, ...outcomeOf(layers) };
+  });
 }
 
 /** What a room above already says of the same thing. */

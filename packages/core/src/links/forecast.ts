@@ -1,9 +1,10 @@
-import { groupBy, layerNames, memo, rowsOf, type Link, type Show } from '../show/index.ts';
+import { layerNames, memo, rowsBy, rowsOf, type Link, type Show } from '../show/index.ts';
 import { planPlacement, type AddressingFacts, type Placement } from '../addressing/index.ts';
 import { cablingFacts } from '../cabling/index.ts';
 import { endsOf, type LinkFacts } from './ends.ts';
 import { listenersOf } from './listeners.ts';
-import { machinesOf } from './paths/held.ts';
+import { sidesOf } from './sides.ts';
+import { machinesOf } from './paths/machines.ts';
 import type { Layer, LayerResult } from './layer.ts';
 import { access } from './layers/access.ts';
 import { address } from './layers/address.ts';
@@ -49,8 +50,8 @@ export function linkFacts(
     cabling,
     machines: machinesOf(show, addressing, cabling),
     listeners: listenersOf(show, addressing),
-    services: groupBy(rowsOf(show, 'services'), (row) => row.deviceId),
-    interfaces: new Map(rowsOf(show, 'interfaces').map((row) => [`${row.deviceId} ${row.adapter}`, row])),
+    services: rowsBy(show, 'services', 'deviceId'),
+    sides: sidesOf(show, addressing, cabling),
     placement: memo((networkId) => placement(networkId).change),
   };
 }
@@ -60,21 +61,24 @@ export function forecast(show: Show, facts: LinkFacts, link: Link): Sounding {
   const ends = endsOf(show, facts, link);
   const results: LayerResult[] = [];
   for (const layer of layerNames) {
-    const stopped = results.some(({ state }) => state === 'fail' || state === 'waits');
-    if (stopped) results.push({ layer, state: 'waits', code: 'not_reached', facts: {}, fixes: [] });
+    const before = results.at(-1)?.state;
+    if (before === 'fail' || before === 'waits')
+      results.push({ layer, state: 'waits', code: 'not_reached', facts: {}, fixes: [] });
     else if (!ends) results.push({ layer, state: 'fail', code: 'no_service', facts: {}, fixes: [] });
-    else results.push({ layer, ...layers[layer].forecast(ends) });
+    else {
+      const { state, code, facts: said, fixes } = layers[layer].forecast(ends);
+      results.push({ layer, state, code, facts: said, fixes });
+    }
   }
   const depth = results.filter(({ state }) => state === 'pass' || state === 'risky').length;
-  return {
-    link,
-    layers: results,
-    depth,
-    stopsAt: results.find(({ state }) => state === 'fail'),
-    risks: results.filter(({ state }) => state === 'risky'),
-    chance: ends?.chance ?? false,
-  };
+  return { link, layers: results, depth, ...outcomeOf(results), chance: ends?.chance ?? false };
 }
+
+/** Where a link stops, and what may stop it yet. */
+export const outcomeOf = (results: readonly LayerResult[]): Pick<Sounding, 'stopsAt' | 'risks'> => ({
+  stopsAt: results.find(({ state }) => state === 'fail'),
+  risks: results.filter(({ state }) => state === 'risky'),
+});
 
 export const forecastAll = (show: Show, facts: LinkFacts): Sounding[] =>
   rowsOf(show, 'links').map((link) => forecast(show, facts, link));

@@ -1,4 +1,4 @@
-import type { Facts, Fix } from '../findings/index.ts';
+import type { Codes, Facts, Fix, Said } from '../findings/index.ts';
 import type { LayerName, LayerState } from '../show/index.ts';
 import type { Ends } from './ends.ts';
 
@@ -13,18 +13,12 @@ export interface LayerResult {
 
 type Verdict = Omit<LayerResult, 'layer'>;
 
-/** Codes of a layer with the facts of each. */
-export type Codes = Readonly<Record<string, Facts>>;
-
 /** Both ends of one layer and what lies between them, in a few words each. */
 export interface SideBySide {
   readonly left: string;
   readonly right: string;
   readonly between: string;
 }
-
-/** What stops or endangers a link, why, and the next step. */
-export type Said = readonly [what: string, why: string, fix: string];
 
 /** How the codes of a layer are said; a code that stops a link or endangers it also says what, why and the fix. */
 export interface LayerSays<Passes extends Codes, Stops extends Codes> {
@@ -39,6 +33,7 @@ export interface LayerSays<Passes extends Codes, Stops extends Codes> {
 
 /** One layer: its forecast, and the words for everything that it can find. */
 export interface Layer {
+  readonly codes: { readonly passes: readonly string[]; readonly stops: readonly string[] };
   readonly forecast: (ends: Ends) => Verdict;
   readonly sides: (code: string, facts: Facts) => SideBySide | undefined;
   readonly said: (code: string, facts: Facts) => Said | undefined;
@@ -75,6 +70,7 @@ export function layerOf<Passes extends Codes, Stops extends Codes>(
     Record<string, { sides: (facts: Facts) => SideBySide; said: (facts: Facts) => Said }>
   >;
   return {
+    codes: { passes: Object.keys(passes), stops: Object.keys(stops) },
     forecast: (ends) => forecast(ends, verdicts),
     sides: (code, facts) => (passes[code] ?? stops[code]?.sides)?.(facts),
     said: (code, facts) => stops[code]?.said(facts),

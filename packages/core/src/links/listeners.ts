@@ -3,6 +3,7 @@ import {
   groupBy,
   hostOf,
   memo,
+  rowsBy,
   rowsOf,
   typeOf,
   type Device,
@@ -39,7 +40,7 @@ const [dhcpServer, dhcpClient, names] = [67, 68, 5353];
  */
 export function listenersOf(show: Show, addressing: AddressingFacts): Listeners {
   const devices = groupBy(rowsOf(show, 'devices'), (device) => hostOf(show, device).id);
-  const services = groupBy(rowsOf(show, 'services'), ({ deviceId }) => deviceId);
+  const services = rowsBy(show, 'services', 'deviceId');
   const wishesOf = memo((machineId) => {
     const here = [...(devices.get(machineId) ?? [])].sort(
       (a, b) => Number(a.id !== machineId) - Number(b.id !== machineId) || (a.id < b.id ? -1 : 1),

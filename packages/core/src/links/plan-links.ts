@@ -2,9 +2,9 @@ import { addressingFacts, formatIp } from '../addressing/index.ts';
 import {
   changeOf,
   contentWith,
-  hostOf,
   insertRow,
   planRemove,
+  rowsBy,
   rowsOf,
   serviceTypeOf,
   typeOf,
@@ -17,8 +17,8 @@ import {
   type Show,
 } from '../show/index.ts';
 import { cablingFacts } from '../cabling/index.ts';
-import { facing } from './entry.ts';
 import { exampleArgs } from './layers/message.ts';
+import { facing, sidesOf } from './sides.ts';
 
 export interface LinkIntent {
   readonly id: string;
@@ -47,7 +47,9 @@ export function planAddLink(show: Show, intent: LinkIntent): Change | undefined 
   const { controllerId, targetId, serviceKey, slot, id } = intent;
   const target = show.devices[targetId];
   const type = serviceTypeOf(show, target, serviceKey);
-  const service = rowsOf(show, 'services').find((row) => row.deviceId === targetId && row.key === serviceKey);
+  const service = rowsBy(show, 'services', 'deviceId')
+    .get(targetId)
+    ?.find(({ key }) => key === serviceKey);
   if (!service || !type) return undefined;
   const [command] = type.commands;
   const row = contentWith('links', {
@@ -64,17 +66,19 @@ export function planAddLink(show: Show, intent: LinkIntent): Change | undefined 
     command: command?.key ?? null,
     args: command ? exampleArgs(command) : [],
   });
-  const sendTo = service.sendTo ?? controllerIp(show, show.devices[controllerId], target);
+  const sendTo = service.sendTo ?? controllerIp(show, controllerId, targetId);
   const told =
     type.transport === 'udp' && service.sendPort !== null ? [updateRow('services', service, { sendTo })] : [];
   const name = show.devices[controllerId]?.name ?? 'a controller';
   return changeOf(`Let ${name} control ${target?.name ?? 'a target'}`, [insertRow('links', row), ...told]);
 }
 
-function controllerIp(show: Show, controller: Device | undefined, target: Device | undefined): string | null {
-  if (!controller || !target) return null;
-  if (hostOf(show, controller).id === hostOf(show, target).id) return '127.0.0.1';
-  const [own] = facing(show, { addressing: addressingFacts(show), cabling: cablingFacts(show) }, controller, target);
+function controllerIp(show: Show, controllerId: string, targetId: string): string | null {
+  const sides = sidesOf(show, addressingFacts(show), cablingFacts(show));
+  const [near, far] = [sides(controllerId), sides(targetId)];
+  if (!near || !far) return null;
+  if (near.host.id === far.host.id) return '127.0.0.1';
+  const [own] = facing(near, far);
   return own?.ip == null ? null : formatIp(own.ip);
 }
 

@@ -1,25 +1,29 @@
-import { finding, fixWith, keyed, nameList, type Finding } from '../findings/index.ts';
+import { fixWith, keyed, nameList, ruleOf, type Finding, type Found } from '../findings/index.ts';
 import { changeOf, groupBy, rowsOf, updateRow, type Link, type Show } from '../show/index.ts';
 
-/** Two targets in one slot of a controller's list: the entry that was made last replaces the other. */
-export function slotsShared(show: Show): Finding[] {
-  const placed = rowsOf(show, 'links').filter(({ slot }) => slot !== null);
-  return [...groupBy(placed, ({ controllerId, slot }) => `${controllerId} ${slot}`).entries()].flatMap(
-    ([key, links]) => {
-      const targets = new Set(links.map(({ targetId }) => targetId));
-      if (links.length < 2 || targets.size < 2) return [];
-      return [
-        shared(
-          show,
-          key,
-          [...links].sort((a, b) => (a.id < b.id ? -1 : 1)),
-        ),
-      ];
-    },
-  );
-}
+type Finds = { slot_shared: { controller: string; slot: number; names: string[] } };
 
-function shared(show: Show, key: string, links: readonly Link[]): Finding {
+/** Two targets in one slot of a controller's list: the entry that was made last replaces the other. */
+export const slotShared = ruleOf<Finds, [Show]>(
+  'links',
+  {
+    slot_shared: (f) => [
+      `Slot ${f.slot} of ${f.controller} holds ${nameList(f.names)}.`,
+      'A list has one target a slot: the entry that is made last replaces the other.',
+      'Give each a slot of its own.',
+    ],
+  },
+  (found, show) => {
+    const placed = rowsOf(show, 'links').filter(({ slot }) => slot !== null);
+    return [...groupBy(placed, ({ controllerId, slot }) => `${controllerId} ${slot}`)].flatMap(([key, links]) => {
+      const targets = new Set(links.map(({ targetId }) => targetId));
+      const inOrder = [...links].sort((a, b) => (a.id < b.id ? -1 : 1));
+      return targets.size < 2 ? [] : [keyed(shared(found, show, inOrder), key)];
+    });
+  },
+);
+
+function shared(found: Found<Finds>, show: Show, links: readonly Link[]): Finding {
   const [first, ...others] = links;
   const nameOf = (id: string | undefined) => show.devices[id ?? '']?.name ?? '';
   const used = new Set(
@@ -35,8 +39,5 @@ function shared(show: Show, key: string, links: readonly Link[]): Finding {
   const label = `Give ${nameList([...new Set(others.map(({ targetId }) => nameOf(targetId)))])} ${others.length === 1 ? 'a slot of its own' : 'slots of their own'}`;
   const subjects = links.map(({ id }) => ({ table: 'links' as const, id }));
   const facts = { controller: nameOf(first?.controllerId), slot: first?.slot ?? 0, names };
-  return keyed(
-    finding('links', 'slot_shared', 'stops', subjects, facts, [fixWith(label, changeOf(label, edits))]),
-    key,
-  );
+  return found('slot_shared', 'stops', subjects, facts, [fixWith(label, changeOf(label, edits))]);
 }

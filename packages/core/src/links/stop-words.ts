@@ -1,6 +1,7 @@
-import { nameList, type Finding, type Words } from '../findings/index.ts';
+import type { Finding, Words } from '../findings/index.ts';
 import { layers } from './forecast.ts';
 import type { LayerResult } from './layer.ts';
+import { slotShared } from './slot-shared.ts';
 
 /** What stops or endangers a link at one layer, why, and the next step. */
 export function stopWords({ layer, code, facts }: Pick<LayerResult, 'layer' | 'code' | 'facts'>): Words {
@@ -8,13 +9,9 @@ export function stopWords({ layer, code, facts }: Pick<LayerResult, 'layer' | 'c
   return { what, why, fix };
 }
 
-export function linkWords({ facts, code }: Finding): Words {
-  if (code === 'slot_shared')
-    return {
-      what: `Slot ${String(facts['slot'])} of ${String(facts['controller'])} holds ${nameList(facts['names'])}.`,
-      why: 'A list has one target a slot: the entry that is made last replaces the other.',
-      fix: 'Give each a slot of its own.',
-    };
+export function linkWords(found: Finding): Words {
+  const { facts, code } = found;
+  if (slotShared.codes.includes(code)) return slotShared.said(found);
   const layer = String(facts['layer']) as LayerResult['layer'];
   const words = stopWords({ layer, code: code.slice(layer.length + 1), facts });
   return { ...words, what: `${String(facts['controller'])} → ${String(facts['target'])}: ${words.what}` };

@@ -1,4 +1,4 @@
-import { rowsOf, socketsOf, typeOf, type Cable, type DeviceType, type Show } from '../show/index.ts';
+import { once, rowsOf, socketOf, typeOf, type Cable, type DeviceType, type Show } from '../show/index.ts';
 import type { RigFacts, Typed } from './facts.ts';
 
 export interface AccessoryNeed {
@@ -9,11 +9,11 @@ export interface AccessoryNeed {
 
 /** What each unit needs beside itself, for the way the show uses it (need 1.11). */
 export function accessoryNeeds(show: Show, facts: RigFacts): AccessoryNeed[] {
-  const networked = networkedDevices(show);
+  const networked = once(() => networkedDevices(show));
   return facts.all.flatMap((item) =>
     item.type.accessories
       .filter(({ need }) =>
-        need === 'network' ? networked.has(item.device.id) : need === 'always' || item.device.features.includes(need),
+        need === 'network' ? networked().has(item.device.id) : need === 'always' || item.device.features.includes(need),
       )
       .map((accessory) => ({ item, accessory, packed: item.device.packed.includes(accessory.key) })),
   );
@@ -59,7 +59,7 @@ export function converterNeeds(show: Show): ConverterNeed[] {
 function plugOf(show: Show, deviceId: string, key: string, medium: Cable['medium']): string | undefined {
   const device = show.devices[deviceId];
   const type = typeOf(show, device);
-  const socket = type && socketsOf(type, device?.variant ?? null).find((candidate) => candidate.key === key);
+  const socket = type && socketOf(type, device?.variant ?? null, key);
   if (!type || !socket) return undefined;
   const adapts = type.forwards && socket.connector === 'rj45';
   if (adapts && medium === 'fibre' && type.managed) return 'sfp';

@@ -12,7 +12,20 @@ export function compareVersions(a: string, b: string): -1 | 0 | 1 | undefined {
   return 0;
 }
 
-function partsOf(version: string): number[] | undefined {
+/** Thousands of units run a handful of versions. */
+const known = new Map<string, readonly number[] | undefined>();
+const mostKnown = 1000;
+
+function partsOf(version: string): readonly number[] | undefined {
+  const there = known.get(version);
+  if (there || known.has(version)) return there;
+  if (known.size >= mostKnown) known.clear();
+  const parts = readParts(version);
+  known.set(version, parts);
+  return parts;
+}
+
+function readParts(version: string): readonly number[] | undefined {
   const bare = version.trim().replace(/^v/i, '');
   return /^\d+(\.\d+)*$/.test(bare) ? bare.split('.').map(Number) : undefined;
 }

@@ -1,4 +1,4 @@
-import { groupBy, rowsOf, typeOf, type Device, type DeviceType, type Link, type Show } from '../show/index.ts';
+import { groupBy, rowsBy, rowsOf, typeOf, type Device, type DeviceType, type Link, type Show } from '../show/index.ts';
 
 /** One unit with its effective type; units of unknown type are left out. */
 export interface Typed {
@@ -18,12 +18,11 @@ export function rigFacts(show: Show): RigFacts {
     const type = typeOf(show, device);
     return type ? [{ device, type }] : [];
   });
-  const links = rowsOf(show, 'links');
   return {
     all,
     byModel: groupBy(all, ({ type }) => type.model),
-    linksTo: groupBy(links, ({ targetId }) => targetId),
-    linksFrom: groupBy(links, ({ controllerId }) => controllerId),
+    linksTo: rowsBy(show, 'links', 'targetId'),
+    linksFrom: rowsBy(show, 'links', 'controllerId'),
   };
 }
 

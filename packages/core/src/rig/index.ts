@@ -1,9 +1,9 @@
 export { compareVersions } from './compare-versions.ts';
 export { deviceEdits, planAddDevice, planEditDevice, planRemoveDevices, planTakeIn } from './plan-devices.ts';
-export { findRig } from './find-rig.ts';
+export { findRig, rigWords } from './find-rig.ts';
 export { gearFields } from './gear-columns.ts';
 export { gearWords } from './gear-words.ts';
-export { rigWords } from './words.ts';
+
 export {
   accountTexts,
   actWords,

@@ -22,7 +22,7 @@ export function lossesOf(show: Show, act: RiskyAct): LossReport {
   const device = show.devices[act.kind === 'reset' ? act.deviceId : act.toId];
   const type = typeOf(show, device);
   const losses = device && type ? type.erases.map((what): Loss => ({ device, what, savedOn: device.savedOn })) : [];
-  const verdict =
-    losses.length === 0 ? 'nothing_lost' : losses.every(({ savedOn }) => savedOn !== null) ? 'with_copy' : 'no_go';
+  // one day of a copy stands for everything that the unit holds
+  const verdict = losses.length === 0 ? 'nothing_lost' : device?.savedOn == null ? 'no_go' : 'with_copy';
   return { losses, verdict };
 }

@@ -3,13 +3,12 @@ import { describe, expect, test } from 'vitest';
 import { applyChange, contentWith, definitionsOf, typeOf, type Content, type Show } from '../show/index.ts';
 import { adapter, cable, device, link, service, showOf, types, typeWith } from '../show/sample-show.test-data.ts';
 import { beforeSite } from './before-site.ts';
-import { findRig } from './find-rig.ts';
+import { findRig, rigWords } from './find-rig.ts';
 import { lossesOf } from './losses.ts';
 import { planCells } from './plan-cells.ts';
 import { platformFit } from './platform.ts';
 import { planMoveLibrary, planRemoveType, planSaveType, planTakeInTypes } from './plan-types.ts';
 import { readTypeFile, writeTypeFile } from './type-file.ts';
-import { rigWords } from './words.ts';
 
 const dhcp = { mode: 'dhcp', ip: null, prefix: null } as const;
 const bare = { adapters: [], sockets: [] };

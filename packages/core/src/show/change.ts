@@ -98,7 +98,7 @@ export function applyChange(show: Show, change: Change): Applied {
 
 export function conflictsOf(show: Show, change: Change): Conflict[] {
   return change.edits.flatMap((edit) => {
-    const now = (show[edit.table][edit.id] as Row | undefined) ?? null;
+    const now = show[edit.table][edit.id] ?? null;
     const fits = (now?.rev ?? 0) === edit.base;
     return fits ? [] : [{ table: edit.table, id: edit.id, base: edit.before, yours: edit.after, theirs: now }];
   });
@@ -122,7 +122,7 @@ export function written(show: Show, change: Change, rev: number): Show {
  */
 export function inverseOf(show: Show, change: Change, label: string): Change {
   const edits = change.edits.map((edit) => {
-    const now = (show[edit.table][edit.id] as Row | undefined) ?? null;
+    const now = show[edit.table][edit.id] ?? null;
     const untouched = isEqual(now && contentOf(now), edit.after);
     const base = untouched ? (now?.rev ?? 0) : -1;
     return { table: edit.table, id: edit.id, base, before: edit.after, after: edit.before };

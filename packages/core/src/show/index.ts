@@ -45,22 +45,22 @@ export { isEqual } from './is-equal.ts';
 export { memo, memoFor, once } from './memo.ts';
 export { macOf } from './made-up-mac.ts';
 export {
-  addressesOf,
   byAdapter,
   byName,
   definitionsOf,
   devicesByName,
-  groupBy,
   hostOf,
   interfacesOf,
   isCabled,
   isComputer,
   loginOf,
   serviceTypeOf,
+  socketOf,
   socketsOf,
   typeOf,
 } from './lookups.ts';
-export { emptyShow, rowsOf } from './show.ts';
+export { groupBy } from './group-by.ts';
+export { emptyShow, rowsBy, rowsOf } from './show.ts';
 export { layerNames } from './layers.ts';
 export { nothingSeen } from './seen.ts';
 export { faultKinds, lookingKeys } from './bench-state.ts';

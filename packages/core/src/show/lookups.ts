@@ -1,9 +1,15 @@
-import type { Address, Device, DeviceType, Interface, LoginMethod, Service, ServiceType } from './entities.ts';
-import { rowsOf, type Show } from './show.ts';
+import type { Device, DeviceType, Interface, LoginMethod, Service, ServiceType } from './entities.ts';
+import { groupBy } from './group-by.ts';
+import { memoFor } from './memo.ts';
+import { rowsBy, rowsOf, type Show } from './show.ts';
 
-type Definitions = ReadonlyMap<string, DeviceType>;
+/** The type that counts, by model and by the id of any row of that model. */
+interface Definitions {
+  readonly byModel: ReadonlyMap<string, DeviceType>;
+  readonly byTypeId: ReadonlyMap<string, DeviceType>;
+}
 /** Worked out once a snapshot; a snapshot never changes, so what is remembered never goes stale. */
-const known = new WeakMap<Show['types'], { libraries: Show['libraries']; definitions: Definitions }>();
+const remembered = new WeakMap<Show['types'], { libraries: Show['libraries']; definitions: Definitions }>();
 /** The answer before, since nearly every question is about the same snapshot. */
 let last: { types: Show['types']; libraries: Show['libraries']; definitions: Definitions } | undefined;
 
@@ -11,32 +17,33 @@ let last: { types: Show['types']; libraries: Show['libraries']; definitions: Def
  * The definition that counts for each model (C36): that of the library with the lowest position. Within one library
  * the higher id counts, so that the answer never depends on the order of rows.
  */
-export function definitionsOf(show: Show): Definitions {
+export const definitionsOf = (show: Show): Definitions['byModel'] => known(show).byModel;
+
+function known(show: Show): Definitions {
   if (last?.types === show.types && last.libraries === show.libraries) return last.definitions;
-  const there = known.get(show.types);
+  const there = remembered.get(show.types);
   const definitions = there?.libraries === show.libraries ? there.definitions : define(show);
-  known.set(show.types, { libraries: show.libraries, definitions });
+  remembered.set(show.types, { libraries: show.libraries, definitions });
   last = { types: show.types, libraries: show.libraries, definitions };
   return definitions;
 }
 
 function define(show: Show): Definitions {
   const position = ({ libraryId }: DeviceType) => show.libraries[libraryId]?.position ?? Infinity;
-  const definitions = new Map<string, DeviceType>();
-  for (const type of rowsOf(show, 'types')) {
-    const first = definitions.get(type.model);
+  const byModel = new Map<string, DeviceType>();
+  const types = rowsOf(show, 'types');
+  for (const type of types) {
+    const first = byModel.get(type.model);
     const better =
       !first || position(type) < position(first) || (position(type) === position(first) && type.id > first.id);
-    if (better) definitions.set(type.model, type);
+    if (better) byModel.set(type.model, type);
   }
-  return definitions;
+  return { byModel, byTypeId: new Map(types.map((type) => [type.id, byModel.get(type.model) ?? type])) };
 }
 
 /** The effective type of a unit: its own row names the model, the first library that has it defines it. */
-export function typeOf(show: Show, device: Device | undefined): DeviceType | undefined {
-  const own = device && show.types[device.typeId];
-  return own && (definitionsOf(show).get(own.model) ?? own);
-}
+export const typeOf = (show: Show, device: Device | undefined): DeviceType | undefined =>
+  device && known(show).byTypeId.get(device.typeId);
 
 /** A machine with a system of its own: its network settings, firewall and programs are those of a desktop. */
 export const isComputer = (type: DeviceType | undefined): boolean =>
@@ -48,29 +55,32 @@ export const hostOf = (show: Show, device: Device): Device =>
   device;
 
 /** A socket as it serves in the unit's variant or mode. */
-export function socketsOf(type: DeviceType, variant: string | null): DeviceType['sockets'] {
-  const chosen = type.variants.find(({ key }) => key === variant);
-  if (!chosen) return type.sockets;
-  const other = new Map(chosen.sockets.map((socket) => [socket.key, socket]));
-  return type.sockets.map((socket) => ({ ...socket, ...other.get(socket.key) }));
-}
+export const socketsOf = (type: DeviceType, variant: string | null): DeviceType['sockets'] =>
+  (variant === null ? undefined : variantsOf(type).get(variant)) ?? type.sockets;
+
+const variantsOf = memoFor(
+  (type: DeviceType) =>
+    new Map(
+      type.variants.map(({ key, sockets }): [string, DeviceType['sockets']] => {
+        const other = new Map(sockets.map((socket) => [socket.key, socket]));
+        return [key, type.sockets.map((socket) => ({ ...socket, ...other.get(socket.key) }))];
+      }),
+    ),
+);
+
+/** One socket by its key; undefined where the unit has none of that name. */
+export const socketOf = (
+  type: DeviceType,
+  variant: string | null,
+  key: string,
+): DeviceType['sockets'][number] | undefined => socketsBy(socketsOf(type, variant)).get(key);
+
+const socketsBy = memoFor((sockets: DeviceType['sockets']) => new Map(sockets.map((socket) => [socket.key, socket])));
 
 export const loginOf = (service: Service, type: ServiceType): LoginMethod => service.login ?? type.logins[0] ?? 'none';
 
 export const serviceTypeOf = (show: Show, device: Device | undefined, key: string): ServiceType | undefined =>
   typeOf(show, device)?.services.find((service) => service.key === key);
-
-/** Rows grouped by a text that each carries; one pass, so that lookups inside loops stay linear. */
-export function groupBy<Item>(items: Iterable<Item>, keyOf: (item: Item) => string): Map<string, Item[]> {
-  const groups = new Map<string, Item[]>();
-  for (const item of items) {
-    const key = keyOf(item);
-    const group = groups.get(key);
-    if (group) group.push(item);
-    else groups.set(key, [item]);
-  }
-  return groups;
-}
 
 /** Devices in the order in which people look for them: by name, numbers inside names as numbers. */
 export const byName = (a: { name: string }, b: { name: string }): number => collator.compare(a.name, b.name);
@@ -87,15 +97,17 @@ export const byAdapter =
 const adapterRank = (show: Show, { deviceId, adapter }: Interface): number =>
   typeOf(show, show.devices[deviceId])?.adapters.findIndex(({ key }) => key === adapter) ?? 0;
 
-export const interfacesOf = (show: Show, deviceId: string): Interface[] =>
-  rowsOf(show, 'interfaces')
-    .filter((row) => row.deviceId === deviceId)
-    .sort(byAdapter(show));
+/** Plugs by the unit that they are in, grouped once a snapshot. */
+const plugsBy = memoFor((table: Show['cables']) => {
+  const plugs = Object.values(table).flatMap(({ fromDevice, fromSocket, toDevice, toSocket }) => [
+    { deviceId: fromDevice, socket: fromSocket },
+    { deviceId: toDevice, socket: toSocket },
+  ]);
+  return groupBy(plugs, ({ deviceId }) => deviceId);
+});
 
-export const addressesOf = (show: Show, deviceId: string): Address[] => {
-  const own = new Set(interfacesOf(show, deviceId).map((row) => row.id));
-  return rowsOf(show, 'addresses').filter((row) => own.has(row.interfaceId));
-};
+export const interfacesOf = (show: Show, deviceId: string): Interface[] =>
+  [...(rowsBy(show, 'interfaces', 'deviceId').get(deviceId) ?? [])].sort(byAdapter(show));
 
 /** Is anything plugged into a socket that leads to this adapter? */
 export function isCabled(show: Show, { deviceId, adapter }: Interface): boolean {
@@ -103,11 +115,6 @@ export function isCabled(show: Show, { deviceId, adapter }: Interface): boolean 
   const type = typeOf(show, device);
   const leadsThere = (key: string): boolean =>
     type?.forwards === true ||
-    (type !== undefined &&
-      socketsOf(type, device?.variant ?? null).some((socket) => socket.key === key && socket.adapter === adapter));
-  return rowsOf(show, 'cables').some(
-    (cable) =>
-      (cable.fromDevice === deviceId && leadsThere(cable.fromSocket)) ||
-      (cable.toDevice === deviceId && leadsThere(cable.toSocket)),
-  );
+    (type !== undefined && socketOf(type, device?.variant ?? null, key)?.adapter === adapter);
+  return (plugsBy(show.cables).get(deviceId) ?? []).some(({ socket }) => leadsThere(socket));
 }

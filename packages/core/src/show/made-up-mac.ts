@@ -1,4 +1,4 @@
-import { groupBy } from './lookups.ts';
+import { groupBy } from './group-by.ts';
 import { memoFor } from './memo.ts';
 import { rowsOf, type Show } from './show.ts';
 

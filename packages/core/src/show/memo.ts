@@ -2,8 +2,11 @@
 export function memo<Answer>(ask: (key: string) => Answer): (key: string) => Answer {
   const known = new Map<string, Answer>();
   return (key) => {
-    if (!known.has(key)) known.set(key, ask(key));
-    return known.get(key) as Answer;
+    const there = known.get(key);
+    if (there !== undefined || known.has(key)) return there as Answer;
+    const answer = ask(key);
+    known.set(key, answer);
+    return answer;
   };
 }
 

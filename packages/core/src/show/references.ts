@@ -55,6 +55,6 @@ function goneIn(gone: Map<TableName, Set<string>>, table: TableName): Set<string
 
 const removals = (show: Show, table: TableName, ids: ReadonlySet<string> = new Set()): Edit[] =>
   [...ids].flatMap((id) => {
-    const row = show[table][id] as Row | undefined;
+    const row = show[table][id];
     return row ? [removeRow(table, row)] : [];
   });

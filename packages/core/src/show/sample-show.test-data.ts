@@ -76,6 +76,17 @@ export const types: readonly Content<'types'>[] = [
     forwards: true,
   }),
 ];
+/** A program that speaks what the desk speaks, and drives both protocols. */
+export const programType = typeWith('program', {
+  name: 'Program',
+  kind: 'playout',
+  form: 'program',
+  adapters: [],
+  sockets: [],
+  factory: { mode: 'none', ip: null, prefix: null },
+  services: types.find(({ id }) => id === 'desk')?.services ?? [],
+  drives: ['osc', 'http'],
+});
 const libraries = [{ id: 'ours', name: 'Ours', position: 0 }];
 
 type Rows = { readonly [T in TableName]?: readonly Content<T>[] };

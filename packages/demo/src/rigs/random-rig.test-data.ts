@@ -246,7 +246,7 @@ class RigMaker {
       toSocket,
       medium,
       lengthM: dice.pick([null, 0, 5, 100, ...(this.off() ? [101, 10_001] : [])]),
-      delayMs: dice.pick([null, null, 0, 7]),
+      delayMs: dice.pick([null, null, 0, 7, 20]),
     });
   }
 
@@ -328,7 +328,7 @@ class RigMaker {
   }
 
   private machineOf(deviceId: string): string {
-    return (this.tables['devices']?.[deviceId] as core.Device).runsOn ?? deviceId;
+    return (this.tables['devices']?.[deviceId] as core.Device | undefined)?.runsOn ?? deviceId;
   }
 
   private args(command: core.Command): Content<'links'>['args'] {

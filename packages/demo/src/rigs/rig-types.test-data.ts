@@ -178,6 +178,11 @@ export function rigTypes(dice: Dice): Type[] {
       drives: drives(),
     }),
     type('player', 'media', { form: 'program', services: [osc, lines, web], drives: drives() }),
-    type('sequencer', 'show-host', { form: 'program', services: [midi, stream, toSender], drives: drives() }),
+    type('sequencer', 'show-host', {
+      form: 'program',
+      services: [midi, stream, toSender],
+      helpers: [{ label: 'key bridge', purpose: 'passes keys on', system: null }],
+      drives: drives(),
+    }),
   ];
 }

@@ -17,7 +17,7 @@ const faults: readonly (readonly [string, RegExp])[] = [
   ['hole', /undefined|null|NaN|\[object|Infinity/],
   ['empty place', / {2}|“”|\( ?\)|: \.|, \.| ,/],
   ['code', /\b[a-z]+_[a-z_]+\b/],
-  ['doubled name', /(?<!→ )\b((?:unit|hub|router|computer|program)-\d \w+)(?: and|,)? \1\b/],
+  ['doubled name', /(?<!→ )\b((?:unit|hub|router|computer|program)-\d \w+|Net \d)(?: and|,)? \1\b/],
 ];
 
 test(`every sentence of ${rigs} random rigs is one that a colleague would say`, () => {

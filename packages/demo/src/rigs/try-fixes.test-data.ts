@@ -1,4 +1,11 @@
-import { analyse, show as core, type Analysis, type Show } from '@deep-patch/core';
+import {
+  analyse,
+  type findings as findingRoom,
+  show as core,
+  type Analysis,
+  type Show,
+  withTriedFixes,
+} from '@deep-patch/core';
 
 /** What is wrong with a fix that was offered, applied and analysed again. */
 export interface BadFix {
@@ -8,12 +15,12 @@ export interface BadFix {
   readonly what: string;
 }
 
-/** Applies every fix that the findings of a plan offer, each on its own, and analyses again. */
+/** Applies every fix that findings and soundings offer, each on its own, and analyses again. */
 export function tryFixes(show: Show): { readonly tried: number; readonly bad: readonly BadFix[] } {
-  const before = analyse(show, core.nothingSeen, 0);
+  const before = withTriedFixes(show, analyse(show, core.nothingSeen, 0));
   const bad: BadFix[] = [];
   let tried = 0;
-  for (const { key, fixes } of before.findings)
+  for (const { key, fixes } of [...before.findings, ...ofSoundings(before)])
     for (const { label, change } of fixes) {
       tried += 1;
       const applied = core.applyChange(show, change);
@@ -23,7 +30,7 @@ export function tryFixes(show: Show): { readonly tried: number; readonly bad: re
         continue;
       }
       const after = analyse(applied.show, core.nothingSeen, 0);
-      if (after.findings.some((finding) => finding.key === key)) say('finding stays');
+      if (keysOf(after).has(key)) say('finding stays');
       const lost = stopped(after).filter((id) => !stopped(before).includes(id) && id in show.links);
       if (lost.length > 0)
         say(
@@ -44,6 +51,25 @@ export function tryFixes(show: Show): { readonly tried: number; readonly bad: re
     }
   return { tried, bad };
 }
+
+/** What a link's own screen offers besides: fixes of findings that are told elsewhere, at their cause. */
+function ofSoundings({ soundings, findings }: Analysis): { key: string; fixes: readonly findingRoom.Fix[] }[] {
+  const told = new Set(findings.flatMap(({ fixes }) => fixes.map(({ change }) => change)));
+  return [...soundings.values()].flatMap(({ link, layers }) =>
+    layers.map(({ layer, code, fixes }) => ({
+      key: `${layer}_${code} links/${link.id}`,
+      fixes: fixes.filter(({ change }) => !told.has(change)),
+    })),
+  );
+}
+
+const keysOf = ({ findings, soundings }: Analysis): Set<string> =>
+  new Set([
+    ...findings.map(({ key }) => key),
+    ...[...soundings.values()].flatMap(({ link, stopsAt }) =>
+      stopsAt ? [`${stopsAt.layer}_${stopsAt.code} links/${link.id}`] : [],
+    ),
+  ]);
 
 const stopped = ({ soundings }: Analysis): string[] =>
   [...soundings.values()].flatMap(({ stopsAt, link }) => (stopsAt ? [link.id] : []));

@@ -141,7 +141,7 @@ async function write(
   const conflicts = core.conflictsOf(await readTouched(sql, showId, change), change);
   if (conflicts.length > 0) throw new Failure('SHOW_CHANGED', { conflicts, change });
   const next = rev + 1;
-  if (kind === 'do') await refuseBroken(sql, showId, change);
+  await refuseBroken(sql, showId, change);
   await writeRows(sql, showId, next, change);
   await sql.query(
     `insert into change (show_id, rev, id, kind, of_rev, label, author, edits) values ($1, $2, $3, $4, $5, $6, $7, $8)`,
@@ -154,7 +154,7 @@ async function write(
 
 const structural: ReadonlySet<string> = new Set(['devices', 'interfaces', 'cables']);
 
-/** Refuses rows that name sockets, adapters or computers which are not there, with every fault at once. */
+/** Refuses rows that name sockets, adapters or computers which are not there or taken, with every fault at once. */
 async function refuseBroken(sql: Sql, showId: string, change: Change): Promise<void> {
   const edits = change.edits.filter(({ table, after }) => after !== null && structural.has(table));
   if (edits.length === 0) return;
@@ -174,7 +174,8 @@ async function refuseBroken(sql: Sql, showId: string, change: Change): Promise<v
     const onwards = Object.values(found).flatMap((row) => (row as core.Device).runsOn ?? []);
     ids = [...new Set(onwards)].filter((id) => !(id in devices));
   }
-  const known = { ...core.emptyShow({ id: showId, name: '' }), types, libraries, devices } as Show;
+  const cables = edits.some(({ table }) => table === 'cables') ? await readRows(sql, showId, 'cables', null) : {};
+  const known = { ...core.emptyShow({ id: showId, name: '' }), types, libraries, devices, cables } as Show;
   const faults = core.structureFaults(core.written(known, change, 0), change);
   if (faults.length > 0)
     throw new Failure('INVALID', {

@@ -222,14 +222,22 @@ describe('refusals', () => {
       insert('interfaces', { id: 'odd', deviceId: 'desk', adapter: 'second', mac: null }),
       core.updateRow('devices', show.devices['monitor'] as core.Device, { runsOn: 'monitor' }),
     ];
+    const taken = core.rowsOf(show, 'cables').find(({ medium }) => medium === 'copper') as core.Cable;
+    const spare = core.rowsOf(show, 'cables').find(({ id }) => id !== taken.id) as core.Cable;
+    edits.push(
+      core.updateRow('cables', spare, { toDevice: taken.fromDevice, toSocket: taken.fromSocket, medium: 'copper' }),
+    );
     const { status, body } = await save('harbour-finals', { label: 'Odd rows', edits });
-    expect([status, (body['faults'] as { at: string }[]).map(({ at }) => at)]).toEqual([
+    expect([status, [...new Set((body['faults'] as { at: string }[]).map(({ at }) => at))]]).toEqual([
       422,
       [
         'change.edits.0.after.fromSocket',
+        'change.edits.0.after.toSocket',
         'change.edits.1.after.toSocket',
+        'change.edits.1.after.fromSocket',
         'change.edits.2.after.adapter',
         'change.edits.3.after.runsOn',
+        'change.edits.4.after.toSocket',
       ],
     ]);
     expect((await load('harbour-finals')).rev).toBe(show.rev);

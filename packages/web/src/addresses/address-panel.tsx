@@ -65,7 +65,7 @@ export function AddressPanel({ item, on, facts, found, findings }: Props) {
         <div className="col-span-2 grid grid-cols-subgrid border-b border-rule py-1.5">
           <dt className="text-mute">Set from</dt>
           <dd>
-            {rig.waysWords(type)}
+            {rig.waysWords(type) || 'its type does not say'}
             {commit && `; then ${commit}`}
           </dd>
         </div>
@@ -104,7 +104,11 @@ function MoveForm({ item, on }: { item: addressing.Planned; on: addressing.Netwo
   };
   return (
     <form onSubmit={move} className="grid grid-cols-[1fr_auto] items-start gap-2">
-      <Field label="Move to" error={fault} hint="the last figure is enough, such as 33">
+      <Field
+        label="Move to"
+        error={fault}
+        hint={`the last figure is enough, such as ${Math.min(on.first + 32, on.last) % 256}`}
+      >
         {(ids) => (
           <input
             {...ids}

@@ -21,7 +21,7 @@ export function RulerOverview({
     const columns = new Set(ruler.units.map(({ at }) => Math.round(x(at))));
     return [...columns].map((column) => `M${column} 7v12`).join('');
     // the scale follows from size and width
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // oxlint-disable-next-line react/exhaustive-deps
   }, [ruler.units, ruler.size, width]);
   return (
     <div className="flex items-center gap-1 pt-1">

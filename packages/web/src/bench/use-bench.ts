@@ -10,7 +10,7 @@ export type Act = (wanted: BenchAct) => Promise<void>;
 
 /** The bench of this show: asked for once, told of every change after that, asked for again when it started anew. */
 export function useBench() {
-  const { showId, bench, setBench, connection } = useWorkspace();
+  const { showId, bench, setBench, connection, allSaved } = useWorkspace();
   const { tell } = useNotices();
   const [problem, setProblem] = useState<Problem>();
 
@@ -36,12 +36,13 @@ export function useBench() {
   const ask = useCallback(
     async (path: string, body: unknown) => {
       try {
+        await allSaved();
         setBench(await api.post<core.BenchState>(`/bench/${showId}/${path}`, body));
       } catch (error) {
         tell({ problem: asProblem(error) });
       }
     },
-    [showId, setBench, tell],
+    [showId, setBench, tell, allSaved],
   );
   const power = useCallback((deviceIds: readonly string[], on: boolean) => ask('power', { deviceIds, on }), [ask]);
   const act = useCallback((wanted: BenchAct) => ask('acts', wanted), [ask]);

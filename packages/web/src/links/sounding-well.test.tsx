@@ -3,6 +3,8 @@ import {
   analyse,
   links as linkRoom,
   show as core,
+  withTriedFixes,
+  type Analysis,
   type Change,
   type Seen,
   type Show,
@@ -19,14 +21,22 @@ interface State {
   seen: Seen;
   readonly saved: Change[];
   powered: number;
+  isTried: boolean;
 }
-const state = vi.hoisted((): State => ({ show: undefined, seen: { soundings: {}, found: {} }, saved: [], powered: 0 }));
+const state = vi.hoisted((): State => ({
+  show: undefined,
+  seen: { soundings: {}, found: {} },
+  saved: [],
+  powered: 0,
+  isTried: true,
+}));
+const settle = (show: Show, analysis: Analysis) => (state.isTried ? withTriedFixes(show, analysis) : analysis);
 vi.mock('../live/workspace.tsx', () => ({
   useShow: () => state.show,
   useWorkspace: () => ({
     show: state.show,
     seen: state.seen,
-    analysis: state.show && analyse(state.show, state.seen, 0),
+    analysis: state.show && settle(state.show, analyse(state.show, state.seen, 0)),
     showId: 's',
     saving: false,
     save: (change: Change) => Promise.resolve(state.saved.push(change) > 0),
@@ -152,7 +162,7 @@ function draw(
   rttMs: number | null = null,
   rev = 1,
   back: core.BackSounding | null = null,
-): void {
+): { unmount: () => void } {
   state.show = show;
   const row = show.links['l'];
   // a revision that changed the link is one in which the plan forecast something else
@@ -179,7 +189,7 @@ function draw(
   };
   const link = show.links['l'];
   if (!link) throw new Error('no link');
-  render(
+  return render(
     <MemoryRouter>
       <SoundingWell link={link} />
     </MemoryRouter>,
@@ -195,6 +205,12 @@ beforeEach(() => {
 });
 
 test('a forecast is called one, and the first failing layer is opened with its fix', async () => {
+  state.isTried = false;
+  const { unmount } = draw(rig(800));
+  const untried = screen.getByRole<HTMLButtonElement>('button', { name: 'Send to 8000' });
+  expect(untried.disabled, 'a fix waits until the plan was tried with it').toBe(true);
+  unmount();
+  state.isTried = true;
   draw(rig(800));
   expect(screen.getByText(/Forecast from the plan/)).toBeTruthy();
   expect(marks()).toEqual([...Array<string>(3).fill('passes'), 'stops here', ...Array<string>(4).fill('not reached')]);

@@ -3,6 +3,7 @@ import { links as linkRoom, type show } from '@deep-patch/core';
 import { useState } from 'react';
 import { Link as RouterLink, useNavigate } from 'react-router';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
+import { FixButtons } from '../parts/fix-buttons.tsx';
 import { Mark, type MarkState } from '../parts/mark.tsx';
 import { useBench } from '../bench/use-bench.ts';
 import { LinkEditor } from './link-editor.tsx';
@@ -211,7 +212,6 @@ function SurpriseCard({ measured, unheard }: { measured: core.MeasuredLayer; unh
 }
 
 function StopCard({ result }: { result: linkRoom.LayerResult }) {
-  const { save, saving } = useWorkspace();
   const { what, why, fix } = linkRoom.stopWords(result);
   const stops = result.state === 'fail';
   return (
@@ -220,21 +220,7 @@ function StopCard({ result }: { result: linkRoom.LayerResult }) {
         className={`rounded-sm border-l-3 px-3 py-2.5 text-[13px] ${stops ? 'border-error bg-error/12' : 'border-warning bg-warning/10'}`}
       >
         <b>{what}</b> {why} {fix}
-        {result.fixes.length > 0 && (
-          <div className="mt-2 flex flex-wrap gap-2">
-            {result.fixes.map(({ label, change }, at) => (
-              <button
-                key={label}
-                type="button"
-                className={at === 0 && stops ? 'act-main' : 'act'}
-                disabled={saving}
-                onClick={() => void save(change)}
-              >
-                {label}
-              </button>
-            ))}
-          </div>
-        )}
+        <FixButtons fixes={result.fixes} urgent={stops} />
       </div>
     </div>
   );

@@ -8,7 +8,7 @@ import { useWorkspace } from '../live/workspace.tsx';
 
 /** Sounds links one after the other; can be stopped between two, and ends at the first failure of the bench itself. */
 export function useSound() {
-  const { showId } = useWorkspace();
+  const { showId, allSaved } = useWorkspace();
   const { tell } = useNotices();
   const client = useQueryClient();
   const [sounding, setSounding] = useState<{ done: number; total: number }>();
@@ -22,6 +22,7 @@ export function useSound() {
         for (const [done, linkId] of linkIds.entries()) {
           if (run.current !== own) return;
           setSounding({ done, total: linkIds.length });
+          await allSaved();
           await api.post<show.MeasuredSounding>(`/bench/${showId}/sound`, { linkId });
         }
       } catch (error) {
@@ -31,7 +32,7 @@ export function useSound() {
         if (run.current === own) setSounding(undefined);
       }
     },
-    [client, showId, tell],
+    [client, showId, tell, allSaved],
   );
   const stop = useCallback(() => {
     run.current += 1;

@@ -1,4 +1,4 @@
-import { createContext, use, useCallback, useEffect, useMemo, useState, type ReactNode } from 'react';
+import { createContext, use, useCallback, useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
 import { nothing } from './nothing.ts';
 import { show as core, type Analysis, type Change, type Conflict, type Seen, type Show } from '@deep-patch/core';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
@@ -7,7 +7,7 @@ import { newId, ownAuthor } from './identity.ts';
 import { newerOf } from './newer-of.ts';
 import { useNotices } from './notices.tsx';
 import { takeTapNews } from './tap-store.ts';
-import { catchUp, historyKey, seenKey, showKey } from './snapshot.ts';
+import { catchUp, historyKey, seeAnew, seenKey, showKey } from './snapshot.ts';
 import { openSocket, type Connection } from './socket.ts';
 import { useAnalysis } from './use-analysis.ts';
 
@@ -32,6 +32,8 @@ export interface Workspace {
   /** Saves a change; true when it is in. A conflict opens its own dialogue, anything else is told as a notice. */
   readonly save: (change: Change | undefined) => Promise<boolean>;
   readonly step: (kind: 'undo' | 'redo') => Promise<void>;
+  /** Resolves when nothing is on its way to the plan any more: what is asked of the bench next is asked of that plan. */
+  readonly allSaved: () => Promise<unknown>;
   readonly closeConflict: () => void;
   readonly setBench: (state: core.BenchState | null) => void;
   readonly reload: () => void;
@@ -72,6 +74,16 @@ export function WorkspaceProvider({ showId, children }: { showId: string; childr
   );
   const [saving, setSaving] = useState(false);
   const [conflict, setConflict] = useState<ConflictState>();
+  const underWay = useRef(new Set<Promise<unknown>>());
+  const allSaved = useCallback(() => Promise.allSettled(underWay.current), []);
+  const keep = useCallback(async function <Result>(write: Promise<Result>): Promise<Result> {
+    underWay.current.add(write);
+    try {
+      return await write;
+    } finally {
+      underWay.current.delete(write);
+    }
+  }, []);
 
   const show = useQuery({
     queryKey: showKey(showId),
@@ -94,28 +106,28 @@ export function WorkspaceProvider({ showId, children }: { showId: string; childr
   useEffect(() => {
     let wasLost = false;
     let wasAway = false;
+    const refresh = () => Promise.all([catchUp(client, showId), seeAnew(client, showId)]);
     return openSocket(showId, {
       connection: (state) => {
         setConnection(state);
         if (state === 'lost') wasLost = true;
-        else if (wasLost) {
-          wasLost = false;
-          tell({ text: 'Connected again. The plan is up to date.' });
-        }
-        // what happened while the line was down is fetched at once
-        if (state === 'open') catchUp(client, showId).catch(nothing);
       },
       message: (message) => {
-        if (message.topic === 'revision') catchUp(client, showId).catch(nothing);
+        if (message.topic === 'joined') {
+          // what happened before the line stood, or while it was down
+          const again = wasLost;
+          wasLost = false;
+          refresh().then(() => again && tell({ text: 'Connected again. The plan is up to date.' }), nothing);
+        } else if (message.topic === 'revision') catchUp(client, showId).catch(nothing);
         else if (message.topic === 'presence') setHere(message.here);
-        else if (message.topic === 'seen') void client.invalidateQueries({ queryKey: seenKey(showId) });
+        else if (message.topic === 'seen') seeAnew(client, showId).catch(nothing);
         else if (message.topic === 'bench') setBench(message.state);
         else if (message.topic === 'tap') takeTapNews(message.news);
         else {
           setDatabaseAway(message.away);
           if (wasAway && !message.away) tell({ text: 'The database answers again.' });
           wasAway = message.away;
-          if (!message.away) catchUp(client, showId).catch(nothing);
+          if (!message.away) refresh().catch(nothing);
         }
       },
     });
@@ -128,7 +140,7 @@ export function WorkspaceProvider({ showId, children }: { showId: string; childr
       try {
         const body = { id, author: ownAuthor(), change };
         const large = change.edits.length > 300 && JSON.stringify(body).length > largeChange;
-        await api.post(`/shows/${showId}/${large ? 'imports' : 'changes'}`, body);
+        await keep(api.post(`/shows/${showId}/${large ? 'imports' : 'changes'}`, body));
         // it is in; if the news of it gets lost now, the socket brings it later
         await catchUp(client, showId).catch(nothing);
         tell({ text: change.label, undo: true });
@@ -142,16 +154,15 @@ export function WorkspaceProvider({ showId, children }: { showId: string; childr
         setSaving(false);
       }
     },
-    [client, showId, tell],
+    [client, showId, tell, keep],
   );
 
   const step = useCallback(
     async (kind: 'undo' | 'redo'): Promise<void> => {
       try {
-        const { label } = await api.post<{ label: string }>(`/shows/${showId}/${kind}`, {
-          id: newId(),
-          author: ownAuthor(),
-        });
+        const { label } = await keep(
+          api.post<{ label: string }>(`/shows/${showId}/${kind}`, { id: newId(), author: ownAuthor() }),
+        );
         await catchUp(client, showId);
         tell({ text: `${kind === 'undo' ? 'Taken back' : 'Done again'}: ${label}` });
       } catch (error) {
@@ -160,7 +171,7 @@ export function WorkspaceProvider({ showId, children }: { showId: string; childr
         else tell({ problem });
       }
     },
-    [client, showId, tell],
+    [client, showId, tell, keep],
   );
 
   const problem = show.error ? asProblem(show.error) : undefined;
@@ -181,6 +192,7 @@ export function WorkspaceProvider({ showId, children }: { showId: string; childr
       conflict,
       save,
       step,
+      allSaved,
       closeConflict: () => setConflict(undefined),
       setBench,
       reload: () => void refetch(),
@@ -200,6 +212,7 @@ export function WorkspaceProvider({ showId, children }: { showId: string; childr
       conflict,
       save,
       step,
+      allSaved,
       refetch,
       setBench,
     ],

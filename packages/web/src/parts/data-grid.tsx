@@ -99,7 +99,6 @@ export function DataGrid<Row extends RowData>({
   );
 
   const scroller = useRef<HTMLDivElement>(null);
-  // eslint-disable-next-line react-hooks/incompatible-library -- the virtualizer is used within this component only
   const virtual = useVirtualizer({
     count: lines.length,
     getScrollElement: () => scroller.current,
@@ -112,7 +111,7 @@ export function DataGrid<Row extends RowData>({
   useEffect(() => {
     if (at >= 0) virtual.scrollToIndex(at);
     // only a new selection scrolls, not every new row
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // oxlint-disable-next-line react/exhaustive-deps
   }, [selected]);
 
   const inOrder = useMemo(

@@ -33,7 +33,7 @@ export function useRowForm<Row extends { readonly rev: number }, Values extends 
     drawn.current = opened;
     reset(valuesOf(opened));
     // valuesOf is as stable as the row that it reads
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // oxlint-disable-next-line react/exhaustive-deps
   }, [opened, reset]);
   return { ...form, opened, movedOn: moved && isDirty, settle: (values) => reset(values), adopt: () => setOpened(row) };
 }

@@ -30,7 +30,7 @@ export function GearPreview({ list, cells, onColumns, onCell }: Props) {
     () => cells.map((row, at) => ({ row, line: at + 1 })).slice(columns.header ? 1 : 0),
     [cells, columns.header],
   );
-  // eslint-disable-next-line react-hooks/incompatible-library -- the virtualizer is used within this component only
+  // oxlint-disable-next-line react/incompatible-library -- the virtualizer is used within this component only
   const virtual = useVirtualizer({
     count: body.length,
     getScrollElement: () => scroller.current,

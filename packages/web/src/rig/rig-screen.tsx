@@ -1,12 +1,12 @@
 import { rig, show as core } from '@deep-patch/core';
-import { lazy, Suspense, useCallback, useMemo, useState } from 'react';
+import { lazy, Suspense, useCallback, useEffect, useMemo, useState } from 'react';
 import { useNavigate, useParams, useSearchParams } from 'react-router';
+import { nothing } from '../live/nothing.ts';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { DataGrid, type Group } from '../parts/data-grid.tsx';
 import { Empty } from '../parts/empty.tsx';
 import { ScreenHead } from '../parts/screen-head.tsx';
 import type { CellEdit, Cells } from '../parts/use-cells.ts';
-import { DevicePanel } from './device-panel.tsx';
 import { isCellField, rigColumns, rigRows, rowText, type RigRow } from './rig-columns.tsx';
 import { SeveralPanel } from './several-panel.tsx';
 import { TableView, useTableView, type Grouping } from './table-view.tsx';
@@ -15,6 +15,8 @@ import { TableView, useTableView, type Grouping } from './table-view.tsx';
 const AddDeviceDialog = lazy(async () => ({ default: (await import('./add-device-dialog.tsx')).AddDeviceDialog }));
 const BeforeSiteDialog = lazy(async () => ({ default: (await import('./before-site-dialog.tsx')).BeforeSiteDialog }));
 const ImportDialog = lazy(async () => ({ default: (await import('./import-dialog.tsx')).ImportDialog }));
+const loadPanel = () => import('./device-panel.tsx');
+const DevicePanel = lazy(async () => ({ default: (await loadPanel()).DevicePanel }));
 const TypesDialog = lazy(async () => ({ default: (await import('./types-dialog.tsx')).TypesDialog }));
 
 export function RigScreen() {
@@ -38,6 +40,8 @@ export function RigScreen() {
   const columns = useMemo(() => rigColumns.filter(({ key }) => view.columns.includes(key)), [view.columns]);
   const device = deviceId === undefined ? undefined : show.devices[deviceId];
   const close = () => setQuery({});
+  // fetched while nobody waits for it: most people open a unit next
+  useEffect(() => void loadPanel().catch(nothing), []);
 
   const write = useCallback(
     async (cells: readonly rig.Cell[]): Promise<boolean> => {
@@ -126,7 +130,15 @@ export function RigScreen() {
         {chosen.length > 1 ? (
           <SeveralPanel ids={chosen} onWrite={write} />
         ) : (
-          device && <DevicePanel key={device.id} device={device} />
+          device && (
+            <Suspense
+              fallback={
+                <aside aria-busy="true" className="w-95 shrink-0 border-l border-rule bg-base-200 max-lg:w-80" />
+              }
+            >
+              <DevicePanel key={device.id} device={device} />
+            </Suspense>
+          )
         )}
         {deviceId !== undefined && !device && chosen.length < 2 && (
           <aside className="w-90 border-l border-rule bg-base-200">

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { applyChange, type Content, type FoundHost, type Show } from '../../show/index.ts';
 import { adapter, address, device, network, showOf } from '../../show/sample-show.test-data.ts';
-import { addressingWords } from '../words.ts';
+import { addressingWords } from '../find-addressing.ts';
 import { addressingFacts } from '../facts.ts';
 import { findFound } from './find-found.ts';
 import { gatherHosts, type Clue } from './gather.ts';

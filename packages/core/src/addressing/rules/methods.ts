@@ -1,55 +1,90 @@
-import { finding, nameList } from '../../findings/index.ts';
-import { groupBy, type Show } from '../../show/index.ts';
-import type { AddressingFacts } from '../facts.ts';
-import { formatIp } from '../ipv4.ts';
+import { counted, nameList, oneOr } from '../../findings/index.ts';
+import { groupBy } from '../../show/index.ts';
+import { addressingRule } from '../addressing-rule.ts';
 import { fixAddresses } from '../move-fix.ts';
 
 /** A second address on an adapter that gets its first one by itself: most systems allow only fixed ones there (C13). */
-export const secondNeedsFixed = (_show: Show, facts: AddressingFacts) =>
-  [...groupBy(facts.planned, (item) => item.interface.id).values()].flatMap((own) => {
-    const moving = own.filter(({ address }) => address.method !== 'static');
-    if (own.length < 2 || moving.length === 0) return [];
-    const [first] = own;
-    const subjects = own.map(({ address }) => ({ table: 'addresses' as const, id: address.id }));
-    const details = { name: first?.device.name ?? '', networks: own.map(({ network }) => network.name) };
-    const label = `Fix its ${moving.length === 1 ? 'address' : 'addresses'} on ${nameList(moving.map(({ network }) => network.name))}`;
-    const fixes = [fixAddresses(facts, moving, label)];
-    return [finding('addressing', 'second_needs_fixed', 'risky', subjects, details, fixes)];
-  });
+export const secondNeedsFixed = addressingRule<{
+  second_needs_fixed: { name: string; count: number; networks: string[] };
+}>(
+  {
+    second_needs_fixed: (f) => [
+      `An adapter of ${f.name} has ${counted(f.count, 'address', 'addresses')} on ${nameList(f.networks)}, and not all are fixed.`,
+      'Most systems allow a second address only beside a fixed one.',
+      'Give it fixed ones only.',
+    ],
+  },
+  (found, _show, facts) =>
+    [...groupBy(facts.planned, (item) => item.interface.id).values()].flatMap((own) => {
+      const moving = own.filter(({ address }) => address.method !== 'static');
+      if (own.length < 2 || moving.length === 0) return [];
+      const subjects = own.map(({ address }) => ({ table: 'addresses' as const, id: address.id }));
+      const networksOf = (items: typeof own) => [...new Set(items.map(({ network }) => network.name))];
+      const details = { name: own[0]?.device.name ?? '', count: own.length, networks: networksOf(own) };
+      const label = `Fix its ${oneOr(moving.length, 'address', 'addresses')} on ${nameList(networksOf(moving))}`;
+      return [found('second_needs_fixed', 'risky', subjects, details, [fixAddresses(facts, moving, label)])];
+    }),
+);
 
 /** DHCP on a network where nobody hands addresses out: the unit waits, then makes one up (need 2.8). */
-export const noServer = (_show: Show, facts: AddressingFacts) =>
-  facts.networks.flatMap((on) => {
-    if (on.pool) return [];
-    const asking = on.planned.filter(({ address }) => address.method === 'dhcp');
-    if (asking.length === 0) return [];
-    const subjects = asking.map(({ address }) => ({ table: 'addresses' as const, id: address.id }));
-    const names = [...new Set(asking.map(({ device }) => device.name))];
-    const label = `Fix the ${asking.length === 1 ? 'address' : 'addresses'} of ${nameList(names)}`;
-    const fixes = [fixAddresses(facts, asking, label)];
-    return [finding('addressing', 'no_server', 'risky', subjects, { on: on.network.name, names }, fixes)];
-  });
+export const noServer = addressingRule<{ no_server: { on: string; names: string[] } }>(
+  {
+    no_server: (f) => [
+      `${nameList(f.names)} ${oneOr(f.names.length, 'waits', 'wait')} for an address from a server, and ${f.on} has none.`,
+      'After a while a unit makes one up that nobody knows.',
+      'Give fixed addresses there, or plan a pool.',
+    ],
+  },
+  (found, _show, facts) =>
+    facts.networks.flatMap((on) => {
+      if (on.pool) return [];
+      const asking = on.planned.filter(({ address }) => address.method === 'dhcp');
+      if (asking.length === 0) return [];
+      const subjects = asking.map(({ address }) => ({ table: 'addresses' as const, id: address.id }));
+      const names = [...new Set(asking.map(({ device }) => device.name))];
+      const label = `Fix the ${asking.length === 1 ? 'address' : 'addresses'} of ${nameList(names)}`;
+      const fixes = [fixAddresses(facts, asking, label)];
+      return [found('no_server', 'risky', subjects, { on: on.network.name, names }, fixes)];
+    }),
+);
 
 /** A pool of our own on a network in which no router of the plan stands: the range is written down, and nobody hands it out. */
-export const poolUnserved = (_show: Show, facts: AddressingFacts) =>
-  facts.networks.flatMap((on) => {
-    const asking = on.planned.filter(({ address }) => address.method === 'dhcp');
-    const isServed = on.planned.some(
-      ({ type, address, ip }) => type.kind === 'router' && address.method === 'static' && ip !== null,
-    );
-    if (!on.pool || on.network.owner === 'house' || asking.length === 0 || isServed) return [];
-    const subject = [{ table: 'networks' as const, id: on.network.id }];
-    const names = [...new Set(asking.map(({ device }) => device.name))];
-    return [finding('addressing', 'pool_unserved', 'risky', subject, { on: on.network.name, names })];
-  });
+export const poolUnserved = addressingRule<{ pool_unserved: { on: string; names: string[] } }>(
+  {
+    pool_unserved: ({ on, names }) => [
+      `${on} has a pool, and no router of the plan stands there to hand it out.`,
+      `${nameList(names)} ${oneOr(names.length, 'asks', 'ask')} in vain, and then ${oneOr(names.length, 'makes', 'make')} an address up.`,
+      'Give a router an address on it, or fixed addresses to those who ask.',
+    ],
+  },
+  (found, _show, facts) =>
+    facts.networks.flatMap((on) => {
+      const asking = on.planned.filter(({ address }) => address.method === 'dhcp');
+      const isServed = on.planned.some(
+        ({ type, address, ip }) => type.kind === 'router' && address.method === 'static' && ip !== null,
+      );
+      if (!on.pool || on.network.owner === 'house' || asking.length === 0 || isServed) return [];
+      const subject = [{ table: 'networks' as const, id: on.network.id }];
+      const names = [...new Set(asking.map(({ device }) => device.name))];
+      return [found('pool_unserved', 'risky', subject, { on: on.network.name, names })];
+    }),
+);
 
 /** More units that ask than the pool holds. */
-export const poolTooSmall = (_show: Show, facts: AddressingFacts) =>
-  facts.networks.flatMap((on) => {
-    const asking = on.planned.filter(({ address, ip }) => address.method === 'dhcp' && ip === null).length;
-    const size = on.pool ? on.pool.to - on.pool.from + 1 : 0;
-    if (!on.pool || asking <= size || size < 1) return [];
-    const subject = [{ table: 'networks' as const, id: on.network.id }];
-    const details = { on: on.network.name, asking, size, from: formatIp(on.pool.from), to: formatIp(on.pool.to) };
-    return [finding('addressing', 'pool_small', 'risky', subject, details)];
-  });
+export const poolTooSmall = addressingRule<{ pool_small: { on: string; asking: number; size: number } }>(
+  {
+    pool_small: (f) => [
+      `${counted(f.asking, 'unit asks', 'units ask')} the server of ${f.on}, which has ${counted(f.size, 'address', 'addresses')}.`,
+      'The last ones get none.',
+      'Widen the pool or give some a fixed address.',
+    ],
+  },
+  (found, _show, facts) =>
+    facts.networks.flatMap((on) => {
+      const asking = on.planned.filter(({ address, ip }) => address.method === 'dhcp' && ip === null).length;
+      const size = on.pool ? on.pool.to - on.pool.from + 1 : 0;
+      if (!on.pool || asking <= size || size < 1) return [];
+      const subject = [{ table: 'networks' as const, id: on.network.id }];
+      return [found('pool_small', 'risky', subject, { on: on.network.name, asking, size })];
+    }),
+);

@@ -1,32 +1,57 @@
-import { finding } from '../../findings/index.ts';
-import type { Show } from '../../show/index.ts';
-import type { AddressingFacts, NetworkFacts, Planned } from '../facts.ts';
+import { addressingRule } from '../addressing-rule.ts';
+import type { NetworkFacts, Planned } from '../facts.ts';
 import { ipKind, unusableKinds } from '../ip-kind.ts';
 import { contains, formatIp } from '../ipv4.ts';
 import { likelySlip } from '../likely-slip.ts';
-import { moveFix } from '../move-fix.ts';
+import { moveFix, moveWords } from '../move-fix.ts';
 
-type Code = 'network_address' | 'broadcast_address' | 'outside_subnet' | 'unusable_kind';
+type Host = { ip: string; name: string; network: string; on: string; slip: string };
+type Finds = { network_address: Host; broadcast_address: Host; outside_subnet: Host; unusable_kind: Host };
 
 /** Addresses that cannot be given to a host of their network (C4, C5). One address has one of these faults at most. */
-export const unusableHost = (show: Show, facts: AddressingFacts) =>
-  facts.planned.flatMap((item) => {
-    const on = facts.byNetwork.get(item.network.id);
-    const code = on && faultOf(on, item);
-    if (!code || item.ip === null) return [];
-    const { network, prefix } = item.network;
-    const details = {
-      ip: formatIp(item.ip),
-      name: item.device.name,
-      network: `${network}/${prefix}`,
-      on: item.network.name,
-    };
-    const slip = code === 'outside_subnet' ? slipOf(on, item.ip) : '';
-    const subjects = [{ table: 'addresses' as const, id: item.address.id }];
-    return [finding('addressing', code, 'stops', subjects, { ...details, slip }, [moveFix(show, facts, item)])];
-  });
+export const unusableHost = addressingRule<Finds>(
+  {
+    network_address: (f, fixable) => [
+      `${f.name} has ${f.ip}, the name of the network ${f.network} itself.`,
+      'No unit may own it: the unit stays silent.',
+      moveWords(fixable),
+    ],
+    broadcast_address: (f, fixable) => [
+      `${f.name} has ${f.ip}, the address that means everybody on ${f.network}.`,
+      'What is sent there goes to all units and none answers.',
+      moveWords(fixable),
+    ],
+    outside_subnet: (f, fixable) => [
+      `${f.name} has ${f.ip}, outside ${f.on} (${f.network}).`,
+      'Nothing on that network can reach it, and it is not discovered.',
+      f.slip ? `Probably meant ${f.slip}: one figure slipped.` : moveWords(fixable),
+    ],
+    unusable_kind: (f, fixable) => [
+      `${f.name} has ${f.ip}, which no unit can use.`,
+      'The range is kept for loopback, multicast or other purposes.',
+      moveWords(fixable),
+    ],
+  },
+  (found, show, facts) =>
+    facts.planned.flatMap((item) => {
+      const on = facts.byNetwork.get(item.network.id);
+      const code = on && faultOf(on, item);
+      if (!code || item.ip === null) return [];
+      const { network, prefix, name } = item.network;
+      const slip = code === 'outside_subnet' ? slipOf(on, item.ip) : '';
+      const details = {
+        ip: formatIp(item.ip),
+        name: item.device.name,
+        network: `${network}/${prefix}`,
+        on: name,
+        slip,
+      };
+      const subjects = [{ table: 'addresses' as const, id: item.address.id }];
+      return [found(code, 'stops', subjects, details, [moveFix(show, facts, item)])];
+    }),
+);
 
-function faultOf(on: NetworkFacts, { ip }: Planned): Code | undefined {
+function faultOf(on: NetworkFacts, { ip }: Planned): keyof Finds | undefined {
   if (ip === null) return undefined;
   if (unusableKinds.has(ipKind(ip))) return 'unusable_kind';
   if (!contains(on.subnet, ip)) return 'outside_subnet';

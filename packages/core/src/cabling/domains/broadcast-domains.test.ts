@@ -147,3 +147,41 @@ test('what nothing is planned for stays in VLAN 1, with networks that have no nu
   expect([hears(rig, 'a', 'b'), hears(rig, 'a', 'c')]).toEqual([true, false]);
   expect(['a', 'c'].map((id) => broadcastDomains(showOf(rig)).vlanOf(id, 'lan'))).toEqual([1, 20]);
 });
+
+test('circles that a cable joins are two, and what leads to or between them is in none', () => {
+  const hubs = { a: 'plain', b: 'plain', c: 'plain', d: 'plain', e: 'plain', f: 'plain', end: 'plain' } as const;
+  const joins = [
+    ['a', 'b'],
+    ['b', 'c'],
+    ['c', 'a'],
+    ['d', 'e'],
+    ['e', 'd'],
+    ['c', 'd'],
+    ['e', 'end'],
+  ] as const;
+  const units = [['unit', 'f', [null]]] as const;
+  const loops = ({ hubs: own, joins: cables }: Pick<Rig, 'hubs' | 'joins'>) =>
+    broadcastDomains(showOf({ hubs: own, units, ...(cables ? { joins: cables } : {}) })).loops.map((loop) => [
+      [...loop.devices].sort().join(),
+      loop.cables.length,
+      loop.spare.length,
+    ]);
+  expect(loops({ hubs, joins })).toEqual([
+    ['a,b,c', 3, 1],
+    ['d,e', 2, 1],
+  ]);
+  // a tree has none, two circles at one switch are one with two cables too many, and a managed switch cuts
+  expect(loops({ hubs, joins: joins.slice(0, 2) })).toEqual([]);
+  expect(
+    loops({
+      hubs,
+      joins: [
+        ['a', 'b'],
+        ['a', 'b'],
+        ['a', 'c'],
+        ['c', 'a'],
+      ],
+    }),
+  ).toEqual([['a,b,c', 4, 2]]);
+  expect(loops({ hubs: { ...hubs, a: 'managed', b: 'managed', c: 'managed' }, joins: joins.slice(0, 3) })).toEqual([]);
+});

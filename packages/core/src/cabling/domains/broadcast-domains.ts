@@ -1,21 +1,11 @@
-import { groupBy, macOf, rowsOf, typeOf, type Device, type Show } from '../../show/index.ts';
+import { groupBy, macOf, memo, rowsOf, typeOf, type Show } from '../../show/index.ts';
+import { circlesOf, type Loop } from './circles.ts';
 import { DisjointSets } from './disjoint-sets.ts';
 import { shutPorts, type TreePort } from './spanning-tree.ts';
 import { plannedVlans, wiresOf, type Plugged, type PlannedVlans, type Wire } from './wires.ts';
 
 /** The VLAN of a socket for which nothing else is set (IEEE 802.1Q table 9-2); it crosses trunks without a tag. */
 export const nativeVlan = 1;
-
-/** Cables in a circle that no spanning tree cuts: whatever is sent to everybody runs round and fills them. */
-export interface Loop {
-  readonly devices: readonly string[];
-  readonly cables: readonly string[];
-  /** Cables without which nothing runs in a circle any more. */
-  readonly spare: readonly string[];
-}
-
-/** A name of a loop that stays as long as its cables do. */
-export const loopKey = ({ cables }: Loop): string => [...cables].sort().join(' ');
 
 /** Who hears whose broadcasts, once switches are set as the plan asks for and spanning tree has cut what it can. */
 export interface BroadcastDomains {
@@ -54,7 +44,8 @@ interface Stretch {
  */
 export function broadcastDomains(show: Show): BroadcastDomains {
   const wires = wiresOf(show);
-  const stretches = stretchesOf(show, wires);
+  const vlans = plannedVlans(show);
+  const stretches = stretchesOf(wires, vlans);
   const ports = treePorts(show, wires, stretches);
   const shut = shutPorts([...ports.values()]);
   const isOpen = (end: Plugged): boolean => {
@@ -69,7 +60,6 @@ export function broadcastDomains(show: Show): BroadcastDomains {
   for (const stretch of stretches) joinStretch(sets, stretch, isOpen);
   const byNode = new Map(stretches.flatMap((stretch) => [...stretch.nodes].map((node) => [node, stretch] as const)));
   const lit = new Set(wires.flatMap(({ a, b }) => [a, b].flatMap(({ node }) => node ?? [])));
-  const vlans = plannedVlans(show);
   const nodeOf = (deviceId: string, adapter: string) =>
     typeOf(show, show.devices[deviceId])?.forwards ? deviceId : `${deviceId}/${adapter}`;
   const isManagedDevice = (deviceId: string) => isManagedType(show, deviceId);
@@ -83,10 +73,9 @@ export function broadcastDomains(show: Show): BroadcastDomains {
     if (tag === null) return sets.find(stretch.name);
     return stretch.tagged && stretch.vlans.numbers.has(tag) ? sets.find(`${stretch.name} ${tag}`) : undefined;
   };
-  const loops = stretches.flatMap((stretch) => {
-    const loop = loopOf(stretch);
-    return loop ? [{ loop, domain: sets.find(stretch.name) }] : [];
-  });
+  const loops = stretches.flatMap((stretch) =>
+    circlesOf(stretch).map((loop) => ({ loop, domain: sets.find(stretch.name) })),
+  );
   const loopIn = new Map(loops.map(({ loop, domain }) => [domain, loop]));
   return {
     domainOf,
@@ -117,7 +106,7 @@ function ownVlan(show: Show, vlans: ReadonlyMap<string, PlannedVlans>, deviceId:
   return first?.first ?? nativeVlan;
 }
 
-function stretchesOf(show: Show, wires: readonly Wire[]): Stretch[] {
+function stretchesOf(wires: readonly Wire[], vlans: ReadonlyMap<string, PlannedVlans>): Stretch[] {
   const sets = new DisjointSets();
   const plain = wires.filter(
     ({ a, b }) => !isManaged(a) && !isManaged(b) && a.node !== undefined && b.node !== undefined,
@@ -134,7 +123,6 @@ function stretchesOf(show: Show, wires: readonly Wire[]): Stretch[] {
     edges.filter(({ inner }) => inner.node !== undefined),
     ({ inner }) => sets.find(inner.node ?? ''),
   );
-  const vlans = plannedVlans(show);
   return [...groupBy(nodes.keys(), (node) => sets.find(node))].map(([name, members]) => {
     const own = { wires: wiresBy.get(name) ?? [], edges: edgesBy.get(name) ?? [] };
     const ends = members.flatMap((node) => nodes.get(node) ?? []);
@@ -174,10 +162,11 @@ function joinStretch(sets: DisjointSets, stretch: Stretch, isOpen: (end: Plugged
 /** Ports of managed switches by cable and socket, numbered in the order of the type's sockets. */
 function treePorts(show: Show, wires: readonly Wire[], stretches: readonly Stretch[]): Map<string, TreePort> {
   const ports = new Map<string, TreePort>();
+  const idOf = memo((deviceId) => bridgeId(show, deviceId));
   const add = (end: Plugged, stretch: string) =>
     void ports.set(plugKey(end), {
       bridge: end.device.id,
-      id: bridgeId(show, end.device),
+      id: idOf(end.device.id),
       number: end.type.sockets.findIndex(({ key }) => key === end.socket) + 1,
       stretch,
     });
@@ -187,34 +176,5 @@ function treePorts(show: Show, wires: readonly Wire[], stretches: readonly Stret
   return ports;
 }
 
-const bridgeId = (show: Show, device: Device): string =>
-  macOf(show, device.id, typeOf(show, device)?.adapters[0]?.key ?? 'bridge', 0);
-
-/** A stretch with as many cables as it has nodes has a circle. */
-function loopOf({ nodes, wires }: Stretch): Loop | undefined {
-  if (wires.length < nodes.size) return undefined;
-  // what hangs on one cable only is in no circle: taken off until nothing more falls
-  let left = wires;
-  for (let before = Infinity; left.length < before;) {
-    before = left.length;
-    const count = new Map<string, number>();
-    for (const { a, b } of left)
-      for (const node of [a.node ?? '', b.node ?? '']) count.set(node, (count.get(node) ?? 0) + 1);
-    left = left.filter(({ a, b }) => [a.node, b.node].every((node) => (count.get(node ?? '') ?? 0) > 1));
-  }
-  return {
-    devices: [...new Set(left.flatMap(({ a, b }) => [a.device.id, b.device.id]))],
-    cables: left.map(({ a }) => a.cable.id),
-    spare: spareOf(left),
-  };
-}
-
-/** Whatever joins two that are joined already. */
-function spareOf(wires: readonly Wire[]): string[] {
-  const sets = new DisjointSets();
-  return wires.flatMap(({ a, b }) => {
-    if (sets.find(a.node ?? '') === sets.find(b.node ?? '')) return [a.cable.id];
-    sets.join(a.node ?? '', b.node ?? '');
-    return [];
-  });
-}
+const bridgeId = (show: Show, deviceId: string): string =>
+  macOf(show, deviceId, typeOf(show, show.devices[deviceId])?.adapters[0]?.key ?? 'bridge', 0);

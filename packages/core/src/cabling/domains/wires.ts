@@ -1,4 +1,4 @@
-import { rowsOf, socketsOf, typeOf, type Cable, type Device, type DeviceType, type Show } from '../../show/index.ts';
+import { rowsOf, socketOf, typeOf, type Cable, type Device, type DeviceType, type Show } from '../../show/index.ts';
 import { linkingCables } from '../run-length.ts';
 
 /**
@@ -30,7 +30,7 @@ export const wiresOf = (show: Show): Wire[] =>
 function pluggedAt(show: Show, cable: Cable, deviceId: string, key: string): Plugged | undefined {
   const device = show.devices[deviceId];
   const type = typeOf(show, device);
-  const socket = type && socketsOf(type, device?.variant ?? null).find((one) => one.key === key);
+  const socket = type && socketOf(type, device?.variant ?? null, key);
   if (!device || !type || !socket) return undefined;
   const adapter = type.forwards ? null : socket.adapter;
   const node = type.forwards ? deviceId : adapter === null ? undefined : `${deviceId}/${adapter}`;

@@ -26,7 +26,8 @@ export const address = layerOf<Passes, Stops>(addressSays, (ends, say) => {
   const { link, aim, there, back, from, to, sameMachine } = ends;
   if (sameMachine) return onOneMachine(ends, say);
   if (link.host !== null && isLoopback(mustIp(link.host))) return loopbackElsewhere(ends, say);
-  const facts = { ...namesOf(ends), left: shown(from.planned), right: shown(to.planned) };
+  const [controller, target] = [ends.controller.name, ends.target.name];
+  const facts = { controller, target, left: shown(from.planned), right: shown(to.planned) };
   if (aim === undefined) return noEntry(ends, say, facts);
   if (!there || (there.lost?.why === 'no_address' && there.lost.machineId === from.machine?.id))
     return nothingHeld(ends, say, facts);
@@ -168,7 +169,7 @@ function lostOnTheWay(ends: Ends, say: Say, facts: Facts, lost: NonNullable<Walk
   const stray = [far, near].find(
     (item) => item?.ip != null && !contains(subnetOf(mustIp(item.network.network), item.network.prefix), item.ip),
   );
-  if (sees !== seen) return say.fail('one_way', facts, maskFixes(ends));
+  if (sees !== seen || lost.why === 'to_everybody') return say.fail('one_way', facts, maskFixes(ends));
   if (!sees) {
     const slip = (near?.ip != null && far?.ip != null && likelySlip(formatIp(far.ip), formatIp(near.ip))) || '';
     const passedOn = lost.machineId !== (going ? from.machine?.id : to.machine?.id);

@@ -1,4 +1,4 @@
-import { longestRun, planPlugTogether } from '../../cabling/index.ts';
+import { longestRun, planPlugTogether, runAdvice } from '../../cabling/index.ts';
 import { fixWith } from '../../findings/index.ts';
 import type { Ends } from '../ends.ts';
 import { layerOf, type SideBySide } from '../layer.ts';
@@ -60,7 +60,7 @@ export const cable = layerOf<Passes, Stops>(
         said: (f) => [
           `The ${f.medium} run is ${f.lengthM} m long; ${f.mostM} m is the most.`,
           'No link comes up on it.',
-          f.medium === 'copper' ? 'Lay fibre, or put a switch half way.' : 'Put a switch half way.',
+          runAdvice(f.lengthM),
         ],
       },
       both_unplugged: {
@@ -98,7 +98,10 @@ export const cable = layerOf<Passes, Stops>(
     const [near, far] = [from, to].map(({ machine, adapter }) => isLit(ends, machine?.id, adapter));
     if (near && far)
       return pass('plugged', {
-        ...facts,
+        left,
+        right,
+        controller: controller.name,
+        target: target.name,
         hops: route?.hops ?? 0,
         lengthM: route?.lengthM ?? 0,
         wireless: route?.wireless ? 'yes' : '',

@@ -1,5 +1,5 @@
-import { fixWith } from '../../findings/index.ts';
-import { changeOf, updateRow, type Command } from '../../show/index.ts';
+import { counted, fixWith } from '../../findings/index.ts';
+import { changeOf, memoFor, updateRow, type Command } from '../../show/index.ts';
 import type { Ends } from '../ends.ts';
 import { layerOf, type SideBySide } from '../layer.ts';
 import { messageFault } from '../message-faults.ts';
@@ -26,7 +26,7 @@ type Stops = {
 
 const sides = (f: Message, between: string): SideBySide => ({
   left: some(f.left, some(f.command, 'no test message')),
-  right: some(f.right, `${f.known} commands known`),
+  right: some(f.right, `${counted(f.known, 'command')} known`),
   between,
 });
 
@@ -51,9 +51,9 @@ export const message = layerOf<Passes, Stops>(
         ],
       },
       argument_count: {
-        sides: (f) => sides(f, `${f.given} of ${f.wanted} arguments`),
+        sides: (f) => sides(f, `${counted(f.given, 'argument')}, ${f.wanted} taken`),
         said: (f) => [
-          `The message has ${f.given} of the ${f.wanted} ${f.wanted === 1 ? 'argument' : 'arguments'} that it needs.`,
+          `The message has ${counted(f.given, 'argument')}; the command takes ${f.wanted}.`,
           `${f.target} would drop it without a word.`,
           'Use the example.',
         ],
@@ -103,12 +103,10 @@ export const message = layerOf<Passes, Stops>(
         : pass('nothing_to_say', facts);
     if (!command) return fail('unknown_command', facts, [chooseFix(ends)]);
     const shown = { ...facts, left: writtenCommand(command, link.args), right: command.address };
-    const fixes = [exampleFix(ends, command)];
     const fault = messageFault(serviceType, command, link.args);
-    if (!fault)
-      return serviceType.protocol === 'midi' && !isMidiMessage(shown.left)
-        ? fail('not_a_message', shown, fixes)
-        : pass('understood', shown);
+    if (!fault && (serviceType.protocol !== 'midi' || isMidiMessage(shown.left))) return pass('understood', shown);
+    const fixes = [exampleFix(ends, command)];
+    if (!fault) return fail('not_a_message', shown, fixes);
     switch (fault.code) {
       case 'argument_count':
         return fail(fault.code, { ...shown, wanted: fault.wanted, given: fault.given }, fixes);
@@ -124,11 +122,20 @@ export const message = layerOf<Passes, Stops>(
 
 /** The address with its braces filled and the arguments behind it, as people write it. */
 export function writtenCommand(command: Command, args: readonly (number | string | boolean)[]): string {
-  const values = new Map(command.args.map(({ name }, at) => [name, args[at]]));
-  const address = command.address.replace(/\{(\w+)\}/g, (_, name: string) => String(values.get(name) ?? `{${name}}`));
-  const rest = command.args.flatMap(({ name }, at) => (inAddress(command, name) ? [] : [String(args[at] ?? '?')]));
-  return [address, ...rest].join(' ');
+  const { pieces, behind } = shapeOf(command);
+  const address = pieces.map((piece) => (typeof piece === 'string' ? piece : String(args[piece.at] ?? piece.text)));
+  return [address.join(''), ...behind.map((at) => String(args[at] ?? '?'))].join(' ');
 }
+
+/** Where the arguments of a command go: into the braces of its address, or behind it. */
+const shapeOf = memoFor((command: Command) => {
+  // every second piece is what stood in braces
+  const pieces = command.address.split(/(\{\w+\})/).map((text, place) => {
+    const at = place % 2 === 0 ? -1 : command.args.findLastIndex(({ name }) => text === `{${name}}`);
+    return at < 0 ? text : { at, text };
+  });
+  return { pieces, behind: [...command.args.keys()].filter((at) => !inAddress(command, command.args[at]?.name ?? '')) };
+});
 
 export const exampleArgs = (command: Command) => command.args.map(({ example }) => example);
 

@@ -1,6 +1,6 @@
 import { broadcastOf, formatIp, likelySlip, mustIp, subnetOf } from '../../addressing/index.ts';
 import { fixWith } from '../../findings/index.ts';
-import { changeOf, hostOf, updateRow } from '../../show/index.ts';
+import { changeOf, hostOf, rowsBy, updateRow } from '../../show/index.ts';
 import type { Ends } from '../ends.ts';
 import { isLoopback } from '../entry.ts';
 import { layerOf, type SideBySide } from '../layer.ts';
@@ -24,7 +24,7 @@ type Passes = {
 };
 type Stops = {
   no_way_back: Way;
-  replies_elsewhere: Way & { slip: string };
+  replies_elsewhere: Way & { slip: string; other: string };
   other_reply_port: Way;
   reply_port_taken: Way & { other: string };
 };
@@ -62,10 +62,14 @@ export const reply = layerOf<Passes, Stops>(
         sides: (f) => sides(f, 'goes elsewhere'),
         said: (f) => [
           `${f.target} sends replies to ${f.sendTo}; ${f.controller} is at ${some(f.ip, 'no fixed address')}.`,
-          f.slip
-            ? `One figure is ${f.slip}.`
-            : 'It holds another address: an older one, or that of another controller.',
-          'Enter the controller’s address in it. It replies to one address only.',
+          f.other
+            ? `It replies to one address only, and that one belongs to ${f.other}, which controls it too.`
+            : f.slip
+              ? `One figure is ${f.slip}.`
+              : 'It holds an older address, or that of somebody who does not control it.',
+          f.other
+            ? `Decide which of the two is to see its replies. ${f.controller} controls it all the same, without lamps.`
+            : 'Enter the controller’s address in it.',
         ],
       },
       other_reply_port: {
@@ -97,7 +101,9 @@ export const reply = layerOf<Passes, Stops>(
       return fail('no_way_back', facts, [facts.ip ? replyHere(ends, facts.ip) : undefined]);
     if (service.sendTo !== null && !arrives(ends, mustIp(service.sendTo))) {
       const slip = facts.ip ? (likelySlip(service.sendTo, facts.ip) ?? '') : '';
-      return fail('replies_elsewhere', { ...facts, slip }, [facts.ip ? replyHere(ends, facts.ip) : undefined]);
+      return fail('replies_elsewhere', { ...facts, slip, other: otherController(ends) }, [
+        facts.ip ? replyHere(ends, facts.ip) : undefined,
+      ]);
     }
     if (service.sendPort !== null && link.replyPort !== service.sendPort) {
       const hear = changeOf(`Listen for replies on ${service.sendPort}`, [
@@ -131,6 +137,15 @@ function replyHere({ service, target }: Ends, ip: string) {
   return fixWith(`Send replies to ${ip}`, change);
 }
 
+/** Another controller of the same unit, that gets the replies. */
+function otherController({ show, answer, target }: Ends): string {
+  const there = (rowsBy(show, 'links', 'targetId').get(target.id) ?? []).flatMap((other) => {
+    const controller = show.devices[other.controllerId];
+    return controller && hostOf(show, controller).id === answer?.arrivedAt ? [controller.name] : [];
+  });
+  return there[0] ?? '';
+}
+
 /** Does what the target sends to an address reach the controller, at whichever of its addresses? */
 function arrives(ends: Ends, ip: number): boolean {
   const { show, controller, there, answer } = ends;
@@ -141,15 +156,18 @@ function arrives(ends: Ends, ip: number): boolean {
   return answer.arrivedAt === hostOf(show, controller).id || isToAll(ends, ip);
 }
 
-/** Sent to everybody in a subnet, and the controller hears it (RFC 919). */
-function isToAll({ from, to, cabling }: Ends, ip: number): boolean {
+/** Sent to everybody in a subnet, and the controller hears it (RFC 919); the sender itself hears it whatever floods the cables. */
+function isToAll({ from, to, cabling, sameMachine }: Ends, ip: number): boolean {
   const domains = cabling.domains();
   const everybody = ip === mustIp('255.255.255.255');
   const hears = (held: { from: number; prefix: number }) =>
     everybody || (held.prefix < 31 && broadcastOf(subnetOf(held.from, held.prefix)) === ip);
-  const out = (to.machine?.held ?? []).filter(hears).flatMap(({ domain }) => domain ?? []);
+  const out = (to.machine?.held ?? []).filter(hears);
+  // what it sends itself it hears wherever its lamp is lit
+  if (sameMachine) return out.some(({ lit }) => lit);
   return (from.machine?.held ?? []).some(
-    (held) => hears(held) && held.domain !== undefined && out.includes(held.domain) && !domains.loopIn(held.domain),
+    ({ domain, ...held }) =>
+      hears(held) && domain !== undefined && out.some((other) => other.domain === domain) && !domains.loopIn(domain),
   );
 }
 

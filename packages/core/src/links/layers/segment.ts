@@ -105,23 +105,21 @@ function vlanOf({ cabling }: Ends, { planned, machine, adapter }: End): string {
   return vlan === null ? '' : String(vlan);
 }
 
-/** The tags under which an adapter sends; an adapter without an address sends without. */
-function tagsOf({ machine, adapter }: End): readonly (number | null)[] {
-  const tags = new Set((machine?.held ?? []).filter((own) => own.adapter === adapter).map(({ tag }) => tag));
-  return tags.size > 0 ? [...tags] : [null];
+/** The domains that an adapter sends into, one for each tag; an adapter without an address sends without. */
+function sendsInto(ends: Ends, end: End): readonly (string | undefined)[] {
+  const domains = (end.machine?.held ?? []).filter((own) => own.adapter === end.adapter).map(({ domain }) => domain);
+  return domains.length > 0 ? domains : [untaggedOf(ends, end)];
 }
 
+const untaggedOf = ({ cabling }: Ends, { machine, adapter }: End): string | undefined =>
+  machine && adapter !== undefined ? cabling.domains().domainOf(machine.id, adapter, null) : undefined;
+
 /** A domain in which both adapters are: one without a loop, where there is one. */
-function sharedDomain({ cabling, from, to }: Ends): string | undefined {
-  const domains = cabling.domains();
-  const domain = ({ machine, adapter }: End, tag: number | null) =>
-    machine && adapter !== undefined ? domains.domainOf(machine.id, adapter, tag) : undefined;
-  const there = new Set([null, ...tagsOf(to)].map((tag) => domain(to, tag)));
-  const shared = tagsOf(from).flatMap((tag) => {
-    const own = domain(from, tag);
-    return own !== undefined && there.has(own) ? [own] : [];
-  });
-  return shared.find((own) => !domains.loopIn(own)) ?? shared[0];
+function sharedDomain(ends: Ends): string | undefined {
+  const there = sendsInto(ends, ends.to);
+  const isThere = (domain: string) => there.includes(domain) || untaggedOf(ends, ends.to) === domain;
+  const shared = sendsInto(ends, ends.from).filter((domain) => domain !== undefined && isThere(domain));
+  return shared.find((domain) => domain !== undefined && !ends.cabling.domains().loopIn(domain)) ?? shared[0];
 }
 
 /** The router through which somebody answers at the address that the controller aims at. */

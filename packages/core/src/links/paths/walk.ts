@@ -1,4 +1,4 @@
-import { mustIp } from '../../addressing/index.ts';
+import { broadcastOf, mustIp, subnetOf } from '../../addressing/index.ts';
 import type { BroadcastDomains } from '../../cabling/index.ts';
 import { within, type Held, type Machine, type Machines } from './held.ts';
 
@@ -30,9 +30,10 @@ export interface Walk {
 export interface Lost {
   /**
    * `no_address`: the machine has none; `no_route`: nothing leads there; `silent`: nobody answers for the next hop;
-   * `two_owners`: several do; `not_a_router`: whoever takes it passes nothing on; `circles`: routers send it round.
+   * `two_owners`: several do; `not_a_router`: whoever takes it passes nothing on; `to_everybody`: whoever has it takes it
+   * for one to everybody in a subnet of its own; `circles`: routers send it round.
    */
-  readonly why: 'no_address' | 'no_route' | 'silent' | 'two_owners' | 'not_a_router' | 'circles';
+  readonly why: 'no_address' | 'no_route' | 'silent' | 'two_owners' | 'not_a_router' | 'to_everybody' | 'circles';
   readonly machineId: string;
   /** The next hop that was asked for. */
   readonly next: number | undefined;
@@ -64,14 +65,12 @@ export function walk(
   for (let hop = 0; hop <= mostHops; hop += 1) {
     if (owns(machine, destination))
       return { arrivedAt: machine.id, source, routers, byGateway, lost: undefined, chance };
-    if (hop > 0) {
-      if (machine.type.kind !== 'router') return lost('not_a_router');
-      routers.push(machine.id);
-    }
-    const told = hop === 0 ? adapter : null;
-    const usable = machine.held.filter((own) => told === null || own.adapter === told);
+    if (hop > 0 && machine.type.kind !== 'router') return lost('not_a_router');
+    if (isToEverybody(machine, destination)) return lost('to_everybody');
+    if (hop > 0) routers.push(machine.id);
+    const usable = usableOf(machine, hop === 0 ? adapter : null);
     if (usable.length === 0) return lost('no_address');
-    const way = wayTo(domains, machine, usable, destination);
+    const way = wayTo(machine, usable, destination);
     if (!way) return lost('no_route');
     chance ||= way.chance;
     if (hop === 0) [source, byGateway] = [way.own, way.rank < 0];
@@ -80,7 +79,9 @@ export function walk(
     const owners = ownersOf(machines, domain, way, destination).filter(
       (other) => other.machineId !== machine.id || other.adapter !== way.own.adapter,
     );
-    if (new Set(owners.map(({ machineId }) => machineId)).size > 1) return lost('two_owners', way.next, owners);
+    if (owners.some(({ machineId }) => machineId !== owners[0]?.machineId)) return lost('two_owners', way.next, owners);
+    // who is given that address answers for it
+    if (owners.length === 0 && way.next !== undefined) chance ||= machines.mayBeGiven(domain, way.next);
     const next = owners[0] && machines.of(owners[0].machineId);
     if (!next || next.id === machine.id) return lost('silent', way.next);
     machine = next;
@@ -89,26 +90,24 @@ export function walk(
 }
 
 /** The way that a packet would leave by, whether it stays at home or not. */
-export const firstWay = (
-  { domains }: { domains: BroadcastDomains },
-  machine: Machine,
-  destination: Destination,
-  adapter: string | null,
-): Way | undefined =>
-  wayTo(
-    domains,
-    machine,
-    machine.held.filter((own) => adapter === null || own.adapter === adapter),
-    destination,
-  );
+export const firstWay = (machine: Machine, destination: Destination, adapter: string | null): Way | undefined =>
+  wayTo(machine, usableOf(machine, adapter), destination);
 
-const isLoopback = (ip: number): boolean => ip >= mustIp('127.0.0.0') && ip <= mustIp('127.255.255.255');
+const usableOf = ({ held }: Machine, adapter: string | null): readonly Held[] =>
+  adapter === null ? held : held.filter((own) => own.adapter === adapter);
+
+const isLoopback = (ip: number): boolean => ip >>> 24 === 127;
 
 /** Loopback and every address of its own stay on a machine, whichever adapter they arrive at. */
 const owns = ({ id, held }: Machine, { from, to, held: known }: Destination): boolean =>
   known && from !== to
     ? known.machineId === id
     : isLoopback(from) || held.some((own) => own.from === from && own.to === from);
+
+/** No host sends to everybody in one of its subnets as to one, and no router passes that on (RFC 1122 section 3.3.6, RFC 2644). */
+const isToEverybody = ({ held }: Machine, { from, to }: Destination): boolean =>
+  from === to &&
+  held.some((own) => own.prefix < 31 && broadcastOf(subnetOf(own.from, own.prefix)) === from && own.from === own.to);
 
 export interface Way {
   readonly own: Held;
@@ -123,32 +122,25 @@ export interface Way {
  * The way with the longest matching prefix; a gateway counts as none at all. An adapter whose lamp is dark is used only
  * when no other leads there, since systems drop its routes. Else the order of adapters decides.
  */
-function wayTo(
-  domains: BroadcastDomains,
-  machine: Machine,
-  usable: readonly Held[],
-  destination: Destination,
-): Way | undefined {
-  const direct = usable.flatMap((own) => {
-    const inside = within(destination, own);
-    return inside === false ? [] : [{ own, next: nextTo(destination), rank: own.prefix, chance: inside === 'perhaps' }];
-  });
-  const byGateway = usable.flatMap((own) =>
-    own.gateway !== null &&
-    within(at(own.gateway), own) === true &&
-    !machine.held.some(({ from }) => from === own.gateway)
-      ? [{ own, next: own.gateway, rank: -1, chance: false }]
-      : [],
-  );
+function wayTo(machine: Machine, usable: readonly Held[], destination: Destination): Way | undefined {
   // everybody is reached by no route
-  const ways = destination.from === everybody ? [] : [...direct, ...byGateway];
-  const lit = ways.filter(({ own }) => domains.isLit(own.machineId, own.adapter));
+  if (destination.from === everybody) return undefined;
+  const ways: Way[] = [];
+  for (const own of usable) {
+    const inside = within(destination, own);
+    if (inside !== false) ways.push({ own, next: nextTo(destination), rank: own.prefix, chance: inside === 'perhaps' });
+  }
+  for (const own of usable) {
+    const { gateway } = own;
+    if (gateway !== null && within(at(gateway), own) === true && !machine.held.some(({ from }) => from === gateway))
+      ways.push({ own, next: gateway, rank: -1, chance: false });
+  }
+  const lit = ways.filter(({ own }) => own.lit);
   const among = lit.length > 0 ? lit : ways;
-  const best = among.reduce<(typeof among)[number] | undefined>(
-    (first, way) => (first === undefined || way.rank > first.rank ? way : first),
-    undefined,
-  );
-  return best && { ...best, chance: among.some(({ chance }) => chance) };
+  const [first, ...others] = among;
+  if (!first || others.length === 0) return first;
+  const best = others.reduce((so, way) => (way.rank > so.rank ? way : so), first);
+  return { ...best, chance: among.some(({ chance }) => chance) };
 }
 
 const nextTo = ({ from, to }: Destination): number | undefined => (from === to ? from : undefined);

@@ -1,43 +1,49 @@
-import { finding, fixWith, keyed, nameList } from '../../findings/index.ts';
-import {
-  changeOf,
-  groupBy,
-  rowsOf,
-  updateRow,
-  type Change,
-  type Device,
-  type Service,
-  type Show,
-} from '../../show/index.ts';
-import { namesOf, type RigFacts, type Typed } from '../facts.ts';
+import { keyed, nameList, fixWith, type Finding, type Found } from '../../findings/index.ts';
+import { changeOf, groupBy, rowsBy, updateRow, type Change, type Device } from '../../show/index.ts';
+import { namesOf, type Typed } from '../facts.ts';
+import { rigRule } from '../rig-rule.ts';
+
+type Finds = {
+  alike_differ: { names: string[]; field: string; values: string[]; usual: string; count: number; type: string };
+};
 
 /**
  * Settings that should be equal among alike units and are not (C83): with three or more of a model, a value that one
  * or a few of them have against the rest. Names, units and addresses must differ and have rules of their own.
  */
-export function alikeDiffer(show: Show, facts: RigFacts) {
-  const services = groupBy(rowsOf(show, 'services'), ({ deviceId, key }) => `${deviceId} ${key}`);
-  return [...facts.byModel.values()]
-    .filter((own) => own.length >= 3 && own[0]?.type.kind !== 'computer')
-    .flatMap((own) => [
-      ...differing(own, 'firmware', ({ device }) => device.firmware ?? '', undefined),
-      ...differing(
-        own,
-        'variant',
-        ({ device }) => device.variant ?? '',
-        (device, value) =>
-          changeOf(`Variant of ${device.name}`, [updateRow('devices', device, { variant: value || null })]),
-      ),
-      ...(own[0]?.type.services ?? []).flatMap(({ key, label }) => {
-        const row = ({ device }: Typed): Service | undefined => services.get(`${device.id} ${key}`)?.[0];
-        return [
-          ...differing(own, `${label}, port`, (item) => String(row(item)?.receivePort ?? ''), undefined),
-          ...differing(own, `${label}, on or off`, (item) => (row(item)?.enabled ? 'on' : 'off'), undefined),
-          ...differing(own, `${label}, account`, (item) => row(item)?.account ?? '', undefined),
-        ];
-      }),
-    ]);
-}
+export const alikeDiffer = rigRule<Finds>(
+  {
+    alike_differ: (f) => [
+      `${nameList(f.names)}: ${f.field} is ${nameList(f.values)}, on ${f.count} others ${f.usual}.`,
+      `Units of type ${f.type} usually have it alike, so this may be a slip.`,
+      'Make it equal, or leave it if it is meant.',
+    ],
+  },
+  (found, show, facts) => {
+    const services = rowsBy(show, 'services', 'deviceId');
+    return [...facts.byModel.values()]
+      .filter((own) => own.length >= 3 && own[0]?.type.kind !== 'computer')
+      .flatMap((own) => [
+        ...differing(found, own, 'firmware', ({ device }) => device.firmware ?? ''),
+        ...differing(
+          found,
+          own,
+          'variant',
+          ({ device }) => device.variant ?? '',
+          (device, value) =>
+            changeOf(`Variant of ${device.name}`, [updateRow('devices', device, { variant: value || null })]),
+        ),
+        ...(own[0]?.type.services ?? []).flatMap(({ key, label }) => {
+          const row = ({ device }: Typed) => services.get(device.id)?.find((service) => service.key === key);
+          return [
+            ...differing(found, own, `${label}, port`, (item) => String(row(item)?.receivePort ?? '')),
+            ...differing(found, own, `${label}, on or off`, (item) => (row(item)?.enabled ? 'on' : 'off')),
+            ...differing(found, own, `${label}, account`, (item) => row(item)?.account ?? ''),
+          ];
+        }),
+      ]);
+  },
+);
 
 const together = (changes: readonly Change[]): Change | undefined =>
   changeOf(
@@ -47,7 +53,13 @@ const together = (changes: readonly Change[]): Change | undefined =>
 
 type Mend = (device: Device, value: string) => ReturnType<typeof changeOf>;
 
-function differing(own: readonly Typed[], field: string, valueOf: (item: Typed) => string, mend: Mend | undefined) {
+function differing(
+  found: Found<Finds>,
+  own: readonly Typed[],
+  field: string,
+  valueOf: (item: Typed) => string,
+  mend?: Mend,
+): Finding[] {
   const groups = [...groupBy(own, valueOf)].sort(([a, one], [b, two]) => two.length - one.length || (a < b ? -1 : 1));
   const [usual] = groups;
   // a clear majority is needed to call the others odd
@@ -70,5 +82,5 @@ function differing(own: readonly Typed[], field: string, valueOf: (item: Typed) 
     count: usual[1].length,
     type: own[0]?.type.name ?? '',
   };
-  return [keyed(finding('rig', 'alike_differ', 'note', subjects, details, fixes), details.type, field)];
+  return [keyed(found('alike_differ', 'note', subjects, details, fixes), details.type, field)];
 }

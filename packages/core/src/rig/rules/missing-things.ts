@@ -1,54 +1,84 @@
-import { finding, fixWith } from '../../findings/index.ts';
-import { changeOf, updateRow, type Show } from '../../show/index.ts';
+import { fixWith, nameList } from '../../findings/index.ts';
+import { changeOf, updateRow } from '../../show/index.ts';
 import { accessoryNeeds, converterNeeds } from '../accessories.ts';
-import { namesOf, subjectsOf, type RigFacts } from '../facts.ts';
+import { namesOf, subjectsOf } from '../facts.ts';
+import { rigRule } from '../rig-rule.ts';
 
 /** Accessories that nobody packed; without one for the network the unit has no socket at all (C40). */
-export const accessoriesMissing = (show: Show, facts: RigFacts) =>
-  accessoryNeeds(show, facts)
-    .filter(({ packed }) => !packed)
-    .map(({ item: { device }, accessory: { key, label, need, count } }) => {
-      const packedNow = changeOf(`Pack the ${label} of ${device.name}`, [
-        updateRow('devices', device, { packed: [...device.packed, key] }),
-      ]);
-      const subject = { table: 'devices' as const, id: device.id };
-      const details = { name: device.name, accessory: label, key, need, count };
-      return finding('rig', 'accessory_missing', need === 'network' ? 'risky' : 'note', [subject], details, [
-        fixWith('It is packed', packedNow),
-      ]);
-    });
+export const accessoriesMissing = rigRule<{
+  accessory_missing: { name: string; accessory: string; need: string; count: number };
+}>(
+  {
+    accessory_missing: (f) => [
+      `${f.name} needs ${f.count > 1 ? `${f.count} × ` : ''}${f.accessory}.`,
+      f.need === 'network' ? 'Without it the unit has no network socket.' : 'Nobody ticked it as packed.',
+      'Pack it, then say so.',
+    ],
+  },
+  (found, show, facts) =>
+    accessoryNeeds(show, facts)
+      .filter(({ packed }) => !packed)
+      .map(({ item: { device }, accessory: { key, label, need, count } }) => {
+        const packedNow = changeOf(`Pack the ${label} of ${device.name}`, [
+          updateRow('devices', device, { packed: [...device.packed, key] }),
+        ]);
+        const subject = { table: 'devices' as const, id: device.id };
+        const details = { name: device.name, accessory: label, key, need, count };
+        return found('accessory_missing', need === 'network' ? 'risky' : 'note', [subject], details, [
+          fixWith('It is packed', packedNow),
+        ]);
+      }),
+);
 
 /** Cables whose ends do not mate without a converter (C40). */
-export const convertersNeeded = (show: Show) =>
-  converterNeeds(show).map(({ cable, from, to }) => {
-    const subjects = [cable.fromDevice, cable.toDevice].map((id) => ({ table: 'devices' as const, id }));
-    const names = subjects.map(({ id }) => show.devices[id]?.name ?? '');
-    return finding('rig', 'converter_needed', 'note', subjects, {
-      names,
-      from,
-      to,
-      medium: cable.medium,
-      cable: cable.id,
-    });
-  });
+export const convertersNeeded = rigRule<{
+  converter_needed: { names: string[]; from: string; to: string; medium: string };
+}>(
+  {
+    converter_needed: (f) => [
+      `The cable ${f.names[0] === f.names[1] ? `at ${f.names[0]}` : `between ${nameList(f.names)}`} goes from ${f.from} to ${f.to} over ${f.medium}.`,
+      'The ends do not mate.',
+      'Pack a converter, or use other sockets.',
+    ],
+  },
+  (found, show) =>
+    converterNeeds(show).map(({ cable, from, to }) => {
+      const subjects = [cable.fromDevice, cable.toDevice].map((id) => ({ table: 'devices' as const, id }));
+      const names = subjects.map(({ id }) => show.devices[id]?.name ?? '');
+      return found('converter_needed', 'note', subjects, { names, from, to, medium: cable.medium });
+    }),
+);
+
+type Several = { names: string[]; count: number };
 
 /** Units that hold something which a reset erases, and of which no copy is known (need 1.14). One finding for all. */
-export function copiesMissing(_show: Show, facts: RigFacts) {
-  const open = facts.all.filter(({ device, type }) => type.erases.length > 0 && device.savedOn === null);
-  return open.length === 0
-    ? []
-    : [finding('rig', 'no_copy', 'note', subjectsOf(open.slice(0, 50)), { names: namesOf(open), count: open.length })];
-}
+export const copiesMissing = rigRule<{ no_copy: Several }>(
+  {
+    no_copy: (f) => [
+      `${f.count} ${f.count === 1 ? 'unit holds' : 'units hold'} settings of which no copy is known: ${nameList(f.names)}.`,
+      'A reset or a wrong synchronisation erases them.',
+      'Save a copy away from the unit and write the day down on its page.',
+    ],
+  },
+  (found, _show, facts) => {
+    const open = facts.all.filter(({ device, type }) => type.erases.length > 0 && device.savedOn === null);
+    const details = { names: namesOf(open), count: open.length };
+    return open.length === 0 ? [] : [found('no_copy', 'note', subjectsOf(open.slice(0, 50)), details)];
+  },
+);
 
 /** Units with an account that the whole trade knows. One finding for all. */
-export function knownLogins(_show: Show, facts: RigFacts) {
-  const open = facts.all.filter(({ type }) => type.factory.login === 'preset');
-  return open.length === 0
-    ? []
-    : [
-        finding('rig', 'known_login', 'note', subjectsOf(open.slice(0, 50)), {
-          names: namesOf(open),
-          count: open.length,
-        }),
-      ];
-}
+export const knownLogins = rigRule<{ known_login: Several }>(
+  {
+    known_login: (f) => [
+      `${nameList(f.names)} ${f.count === 1 ? 'comes' : 'come'} with a password that the whole trade knows.`,
+      'Anybody on the network can change its settings.',
+      'Set another one before guests are on the network.',
+    ],
+  },
+  (found, _show, facts) => {
+    const open = facts.all.filter(({ type }) => type.factory.login === 'preset');
+    const details = { names: namesOf(open), count: open.length };
+    return open.length === 0 ? [] : [found('known_login', 'note', subjectsOf(open.slice(0, 50)), details)];
+  },
+);

@@ -1,30 +1,54 @@
-import { finding } from '../../findings/index.ts';
+import { nameList } from '../../findings/index.ts';
 import { definitionsOf, type DeviceType, type Show } from '../../show/index.ts';
 import { cheapestSet } from '../cheapest-set.ts';
-import type { RigFacts, Typed } from '../facts.ts';
+import type { Typed } from '../facts.ts';
+import { rigRule } from '../rig-rule.ts';
 
 const subject = ({ device }: Typed) => [{ table: 'devices' as const, id: device.id }];
 
 /** More sources than a model takes, with the models that would do (need 1.10, C38). */
-export const tooManySources = (show: Show, facts: RigFacts) =>
-  facts.all.flatMap((item) => {
-    const { device, type } = item;
-    const { sources: most } = type.most;
-    if (device.sources === null || most === null || device.sources <= most) return [];
-    const wanted = device.sources;
-    const enough = [...definitionsOf(show).values()].filter(
-      (other) => other.kind === type.kind && other.model !== type.model && (other.most.sources ?? 0) >= wanted,
-    );
-    const details = { name: device.name, type: type.name, wanted, most, surplus: wanted - most };
-    return [
-      finding('rig', 'too_many_sources', 'risky', subject(item), {
-        ...details,
-        units: most > 0 ? Math.ceil(wanted / most) : 0,
-        alternatives: enough.map(({ name }) => name),
-        cheapest: cheapestBeside(show, type, wanted - most),
-      }),
-    ];
-  });
+export const tooManySources = rigRule<{
+  too_many_sources: {
+    name: string;
+    wanted: number;
+    most: number;
+    surplus: number;
+    units: number;
+    alternatives: string[];
+    cheapest: string;
+  };
+}>(
+  {
+    too_many_sources: (f) => [
+      `${f.name} takes ${f.most} sources; the plan has ${f.wanted}.`,
+      `${f.surplus} ${f.surplus === 1 ? 'is' : 'are'} left over.`,
+      (f.alternatives.length > 0
+        ? `${nameList(f.alternatives)} would do, or ${f.units} of these.`
+        : `Plan ${f.units} of these, or fewer sources.`) + (f.cheapest ? ` Cheapest beside it: ${f.cheapest}.` : ''),
+    ],
+  },
+  (found, show, facts) =>
+    facts.all.flatMap((item) => {
+      const { device, type } = item;
+      const { sources: most } = type.most;
+      if (device.sources === null || most === null || device.sources <= most) return [];
+      const wanted = device.sources;
+      const enough = [...definitionsOf(show).values()].filter(
+        (other) => other.kind === type.kind && other.model !== type.model && (other.most.sources ?? 0) >= wanted,
+      );
+      return [
+        found('too_many_sources', 'risky', subject(item), {
+          name: device.name,
+          wanted,
+          most,
+          surplus: wanted - most,
+          units: most > 0 ? Math.ceil(wanted / most) : 0,
+          alternatives: enough.map(({ name }) => name),
+          cheapest: cheapestBeside(show, type, wanted - most),
+        }),
+      ];
+    }),
+);
 
 /** The cheapest units to add beside the one that is there, of those with a price: “2 × Caller box, 800 together”. */
 function cheapestBeside(show: Show, { kind }: DeviceType, surplus: number): string {
@@ -38,11 +62,20 @@ function cheapestBeside(show: Show, { kind }: DeviceType, surplus: number): stri
 }
 
 /** More controllers at once than a model lets drive it; one means that equal controllers are refused (C27). */
-export const tooManyControllers = (show: Show, facts: RigFacts) =>
-  facts.all.flatMap((item) => {
-    const most = item.type.most.controllers;
-    const ids = new Set(facts.linksTo.get(item.device.id)?.map(({ controllerId }) => controllerId));
-    if (most === null || ids.size <= most) return [];
-    const names = [...ids].map((id) => show.devices[id]?.name ?? '');
-    return [finding('rig', 'too_many_controllers', 'risky', subject(item), { name: item.device.name, most, names })];
-  });
+export const tooManyControllers = rigRule<{ too_many_controllers: { name: string; most: number; names: string[] } }>(
+  {
+    too_many_controllers: (f) => [
+      `${nameList(f.names)} all control ${f.name}, which ${f.most === 1 ? 'obeys one at a time' : `takes ${f.most}`}.`,
+      'The last one to connect wins, or is refused.',
+      'Agree who controls it and take the other links out.',
+    ],
+  },
+  (found, show, facts) =>
+    facts.all.flatMap((item) => {
+      const most = item.type.most.controllers;
+      const ids = new Set(facts.linksTo.get(item.device.id)?.map(({ controllerId }) => controllerId));
+      if (most === null || ids.size <= most) return [];
+      const names = [...ids].map((id) => show.devices[id]?.name ?? '');
+      return [found('too_many_controllers', 'risky', subject(item), { name: item.device.name, most, names })];
+    }),
+);

@@ -1,27 +1,50 @@
-import { finding } from '../../findings/index.ts';
-import { groupBy, rowsOf, typeOf, type Show } from '../../show/index.ts';
-import type { RigFacts } from '../facts.ts';
+import { groupBy, rowsOf, typeOf, type Device, type DeviceType } from '../../show/index.ts';
+import { rigRule } from '../rig-rule.ts';
+import { feedTexts } from '../type-words.ts';
+
+type Feed = NonNullable<Device['feed']>;
+type Fed = { name: string; feed: Feed; offers: Feed[] };
 
 /** Feeds that a unit does not have, power over a cable that leads to no switch, and units that live on a battery (need 1.12). */
-export function powerFeeds(show: Show, facts: RigFacts) {
-  const ends = rowsOf(show, 'cables').flatMap((cable) => [
-    { own: cable.fromDevice, far: cable.toDevice, medium: cable.medium },
-    { own: cable.toDevice, far: cable.fromDevice, medium: cable.medium },
-  ]);
-  const plugs = groupBy(ends, ({ own }) => own);
-  const hasFeed = (id: string) =>
-    plugs.get(id)?.some(({ far, medium }) => medium === 'copper' && typeOf(show, show.devices[far])?.forwards) ?? false;
-  return facts.all.flatMap(({ device, type }) => {
-    const code = faultOf(device.feed, type.power, hasFeed(device.id));
-    if (!code) return [];
-    const subject = { table: 'devices' as const, id: device.id };
-    const details = { name: device.name, feed: device.feed ?? '', offers: type.power.map(({ feed }) => feed) };
-    return [finding('rig', code, code === 'on_battery' ? 'note' : 'risky', [subject], details)];
-  });
-}
+export const powerFeeds = rigRule<{ feed_unfit: Fed; feed_no_switch: Fed; on_battery: Fed }>(
+  {
+    feed_unfit: (f) => [
+      `${f.name} is to be fed by ${feedTexts[f.feed]}, which it does not take.`,
+      `It takes ${f.offers.map((feed) => feedTexts[feed]).join(' or ')}.`,
+      'Choose another feed.',
+    ],
+    feed_no_switch: (f) => [
+      `${f.name} is to be fed over its network cable, which leads to no switch.`,
+      'It stays dark.',
+      'Plug it into a switch that feeds, or pack its supply.',
+    ],
+    on_battery: (f) => [
+      `${f.name} lives on a battery.`,
+      'It may go off during the show.',
+      'Plan a change, or feed it otherwise.',
+    ],
+  },
+  (found, show, facts) => {
+    const ends = rowsOf(show, 'cables').flatMap((cable) => [
+      { own: cable.fromDevice, far: cable.toDevice, medium: cable.medium },
+      { own: cable.toDevice, far: cable.fromDevice, medium: cable.medium },
+    ]);
+    const plugs = groupBy(ends, ({ own }) => own);
+    const hasFeed = (id: string) =>
+      plugs.get(id)?.some(({ far, medium }) => medium === 'copper' && typeOf(show, show.devices[far])?.forwards) ??
+      false;
+    return facts.all.flatMap(({ device, type }) => {
+      const { feed } = device;
+      const code = feed && faultOf(feed, type.power, hasFeed(device.id));
+      if (!code) return [];
+      const subject = { table: 'devices' as const, id: device.id };
+      const details = { name: device.name, feed, offers: type.power.map((offer) => offer.feed) };
+      return [found(code, code === 'on_battery' ? 'note' : 'risky', [subject], details)];
+    });
+  },
+);
 
-function faultOf(feed: string | null, offers: readonly { feed: string }[], fedByCable: boolean) {
-  if (feed === null) return undefined;
+function faultOf(feed: Feed, offers: DeviceType['power'], fedByCable: boolean) {
   if (offers.length > 0 && !offers.some((offer) => offer.feed === feed)) return 'feed_unfit' as const;
   if (feed === 'poe' && !fedByCable) return 'feed_no_switch' as const;
   return feed === 'battery' ? ('on_battery' as const) : undefined;

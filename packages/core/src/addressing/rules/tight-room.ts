@@ -1,0 +1,53 @@
+import { counted, type Said } from '../../findings/index.ts';
+import { addressingRule } from '../addressing-rule.ts';
+import type { AddressingFacts, NetworkFacts } from '../facts.ts';
+import { blockFor } from '../free-hosts.ts';
+import { sizeOfRanges, usableRanges } from '../free-ranges.ts';
+import { hostCount } from '../ipv4.ts';
+
+type Room = { room: number; units: number; growth: number; short: number };
+
+/** Too little room for what is planned and the growth that was asked for (C9), in a network. */
+export const networkTight = addressingRule<{ network_tight: Room & { on: string } }>(
+  { network_tight: (f) => said(f.on, f, 'Widen the network or ask for less growth.') },
+  (found, _show, facts) =>
+    facts.networks.flatMap((on) => {
+      const units = on.planned.filter(({ address }) => address.method === 'static').length;
+      const pool = on.pool ? on.pool.to - on.pool.from + 1 : 0;
+      const tight = tightness(on, hostCount(on.subnet) - pool - (on.gateway === null ? 0 : 1), units);
+      const subject = { table: 'networks' as const, id: on.network.id };
+      return tight ? [found('network_tight', 'note', [subject], { ...tight, on: on.network.name })] : [];
+    }),
+);
+
+/** The same in a block. */
+export const blockTight = addressingRule<{ block_tight: Room & { label: string } }>(
+  { block_tight: (f) => said(`The block ${f.label}`, f, 'Widen the block.') },
+  (found, _show, facts) =>
+    facts.networks.flatMap((on) =>
+      on.blocks.flatMap((span) => {
+        if (span.block.use === 'keep_free') return [];
+        const units = on.planned.filter(({ type }) => blockFor(on, type.kind)?.block.id === span.block.id).length;
+        const tight = tightness(on, roomIn(facts, on, span), units);
+        const subject = { table: 'blocks' as const, id: span.block.id };
+        return tight ? [found('block_tight', 'note', [subject], { ...tight, label: span.block.label })] : [];
+      }),
+    ),
+);
+
+function roomIn(facts: AddressingFacts, on: NetworkFacts, { from, to }: { from: number; to: number }): number {
+  const ranges = usableRanges(on, { from, to });
+  const boxed = [...facts.factory.keys()].filter((ip) => ranges.some((range) => ip >= range.from && ip <= range.to));
+  return sizeOfRanges(ranges) - boxed.length;
+}
+
+function tightness({ network }: NetworkFacts, room: number, units: number): Room | undefined {
+  const wanted = Math.ceil((units * (100 + network.growth)) / 100);
+  return units > 0 && wanted > room ? { room, units, growth: network.growth, short: wanted - room } : undefined;
+}
+
+const said = (where: string, f: Room, fix: string): Said => [
+  `${where} has room for ${f.room}; with ${f.growth} % to grow it needs ${f.short} more.`,
+  `${counted(f.units, 'unit is', 'units are')} planned there. One more case at the last minute finds no place.`,
+  fix,
+];

@@ -1,0 +1,36 @@
+import { isEqual, type Change, type Content, type Edit, type TableName } from '../show/index.ts';
+
+/**
+ * Fields on which no packet depends. Whatever else a change edits may decide where one goes: a field that is not named
+ * here counts, so that what is new is tried rather than trusted.
+ */
+const quiet: { readonly [T in TableName]?: readonly (keyof Content<T>)[] } = {
+  devices: [
+    'name',
+    'unit',
+    'place',
+    'note',
+    'serial',
+    'features',
+    'sources',
+    'packed',
+    'feed',
+    'savedOn',
+    'done',
+    'ipv6',
+    'accounts',
+  ],
+  networks: ['name', 'purpose', 'needsOutside', 'contact', 'rules', 'growth'],
+  interfaces: ['mac'],
+  links: ['slot', 'label'],
+};
+
+/** May a change alter where packets go, or what becomes of them? */
+export const reroutes = ({ edits }: Change): boolean => edits.some((edit) => !isQuiet(edit));
+
+function isQuiet({ table, before, after }: Edit): boolean {
+  if (!before || !after) return false;
+  const fields: readonly string[] = quiet[table] ?? [];
+  const [old, now] = [before, after] as unknown as Readonly<Record<string, unknown>>[];
+  return Object.keys(after).every((field) => fields.includes(field) || isEqual(old?.[field], now?.[field]));
+}

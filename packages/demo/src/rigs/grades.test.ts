@@ -1,0 +1,61 @@
+import { analyse, show as core, type findings, type Show } from '@deep-patch/core';
+import { expect, test } from 'vitest';
+import { demoShow } from '../index.ts';
+import { randomRig, rotatingSeed } from './index.test-data.ts';
+
+/** How bad a crew calls each thing that is found: what stops a show, what may, and what is worth knowing. */
+const grades: Readonly<Record<findings.Grade, readonly string[]>> = {
+  stops: [
+    'duplicate_ip network_address broadcast_address outside_subnet unusable_kind on_gateway loop too_long slot_shared',
+    'cable_no_service cable_no_adapter cable_both_unplugged cable_controller_unplugged cable_target_unplugged cable_too_long',
+    'segment_apart segment_other_vlan segment_flooded',
+    'address_aims_away address_aims_elsewhere address_loopback_elsewhere address_nobody_answers address_not_a_host',
+    'address_not_known address_not_passed_on address_answer_not_passed_on address_not_placed address_on_no_network',
+    'address_one_way address_other_subnet address_two_owners',
+    'port_interchanged port_other_adapter port_other_port port_slip port_still_default port_switched_off port_two_listeners',
+    'service_cannot_speak access_account_differs access_missing access_password_differs',
+    'message_argument_count message_argument_range message_argument_spelling message_argument_type message_not_a_message',
+    'message_unknown_command',
+    'reply_no_way_back reply_other_reply_port reply_replies_elsewhere reply_reply_port_taken',
+  ],
+  risky: [
+    'gateway_missing gateway_outside in_pool mask_differs networks_overlap no_grant no_room no_server not_granted',
+    'on_factory on_reserved pool_outside pool_reversed pool_small pool_unserved second_needs_fixed two_adapters',
+    'link_local_mask sockets_short wrong_socket',
+    'access_left_open access_not_required access_open_but_filled address_depends_on_lease message_none_chosen',
+    'port_starts_first segment_wireless_hop service_version_below service_version_unclear service_version_unknown',
+    'doubled_name doubled_unit doubled_mac feature_below feed_no_switch feed_unfit name_shared no_computer',
+    'partner_versions parts_moved platform_other_system platform_too_old seats_short too_many_sources',
+    'too_many_controllers accessory_missing firmware_below',
+  ],
+  note: [
+    'block_outside block_tight factory_inside gateway_idle network_tight on_no_network pool_over_block public_range',
+    'waiting ipv6_on alike_differ converter_needed feature_unclear feature_unknown known_login names_differ newer_hidden',
+    'no_copy on_battery partner_unknown platform_unknown',
+  ],
+};
+/** Worth knowing of what nobody needs yet, risky once somebody does. */
+const either: ReadonlySet<string> = new Set(['firmware_below', 'accessory_missing', 'parts_moved']);
+
+const gradeOf = new Map(
+  Object.entries(grades).flatMap(([grade, lines]) =>
+    lines.flatMap((line) => line.split(' ')).map((code) => [code, grade] as const),
+  ),
+);
+
+test('what is found on random rigs and in the demo show is as bad as a crew calls it', () => {
+  const seed = rotatingSeed();
+  const seen = new Set<string>();
+  const judge = (show: Show, name: string) => {
+    for (const { code, grade, stops } of analyse(show, core.nothingSeen, 0).findings) {
+      seen.add(code);
+      // whatever stops a link that somebody wants stops, and either way is a note or a risk
+      const right = stops ? 'stops' : gradeOf.get(code);
+      const fits = grade === right || (either.has(code) && grade === 'note');
+      expect([name, code, grade, fits]).toEqual([name, code, grade, true]);
+    }
+  };
+  judge(demoShow(), 'demo');
+  for (let at = 0; at < 400; at += 1) judge(randomRig(seed + at).show, `RIG_SEED=${seed + at}`);
+  expect(seen.size).toBeGreaterThan(60);
+}, 60_000);
