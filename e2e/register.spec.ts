@@ -72,8 +72,16 @@ test('what was found: pasted, matched, taken in, seen by another tab, and forgot
   const problems = watchProblems(page);
   const showId = await cameras(page, 'Found', 3);
   await placeRest(page);
+  // the second tab has read the show, and its line stands only after the first has taken in what was found
   const second = await browser.newPage();
+  let stand: () => void = () => undefined;
+  const late = new Promise<void>((done) => (stand = done));
+  await second.routeWebSocket('/api/live', (line) => {
+    const server = line.connectToServer();
+    line.onMessage((message) => void late.then(() => server.send(message)));
+  });
   await second.goto(`/shows/${showId}/addresses`);
+  await expect(row(second, /Cam 2/)).toContainText('free to use');
   await page.getByRole('button', { name: 'Read what is there' }).click();
   const dialog = page.getByRole('dialog', { name: 'As found' });
   await dialog.getByLabel('Paste the listing here').fill('nothing of that kind\n');
@@ -88,6 +96,7 @@ test('what was found: pasted, matched, taken in, seen by another tab, and forgot
   await expect(dialog).toBeHidden();
   await expect(row(page, /Cam 1/)).toContainText('there');
   await expect(row(page, /Cam 3/)).toContainText('not found');
+  stand();
   await expect(row(second, /Cam 2/)).toContainText('still as delivered');
   await row(page, /Cam 2/).click();
   await expect(well(page)).toContainText('still has its factory address 10.88.0.40');

@@ -7,6 +7,7 @@ import { refusalFor } from '../http/guard.ts';
 
 /** What goes to browser tabs, by topic. */
 export type LiveMessage =
+  | { readonly topic: 'joined'; readonly showId: string }
   | { readonly topic: 'revision'; readonly showId: string; readonly rev: number }
   | { readonly topic: 'presence'; readonly showId: string; readonly here: number }
   | { readonly topic: 'seen'; readonly showId: string }
@@ -67,18 +68,21 @@ export class Hub {
     this.tabs.set(socket, tab);
     socket.on('pong', () => (tab.alive = true));
     socket.on('error', () => socket.terminate());
-    socket.on('message', (data) => this.join(tab, (data as Buffer).toString('utf8')));
+    socket.on('message', (data) => this.join(socket, (data as Buffer).toString('utf8')));
     socket.on('close', () => {
       this.tabs.delete(socket);
       this.tellPresence(tab.showId);
     });
   }
 
-  private join(tab: Tab, text: string): void {
+  private join(socket: WebSocket, text: string): void {
+    const tab = this.tabs.get(socket);
     const read = joinSchema.safeParse(parsed(text));
-    if (!read.success) return;
+    if (!tab || !read.success) return;
     const before = tab.showId;
     tab.showId = read.data.showId;
+    // from here on it is told everything: what it asks for now cannot miss what comes after
+    if (tab.showId !== null) socket.send(JSON.stringify({ topic: 'joined', showId: tab.showId }));
     if (before !== tab.showId) {
       this.tellPresence(before);
       if (tab.showId !== null) this.onJoin(tab.showId);

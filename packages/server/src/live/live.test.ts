@@ -44,6 +44,13 @@ describe('live topics', () => {
     await other.stop();
   });
 
+  test('a tab is told that it has joined before anything else', async () => {
+    const tab = await server.socket('harbour-finals');
+    await tab.until(({ topic }) => topic === 'presence');
+    expect(tab.messages[0]).toEqual({ topic: 'joined', showId: 'harbour-finals' });
+    tab.socket.close();
+  });
+
   test('presence counts tabs of the show and falls when one goes', async () => {
     const [one, two] = [await server.socket('harbour-finals'), await server.socket('harbour-finals')];
     await one.until((message) => message.topic === 'presence' && message.here === 2);

@@ -1,12 +1,12 @@
 import { show as core, type Change, type Show } from '@deep-patch/core';
-import { QueryClient } from '@tanstack/react-query';
+import { QueryClient, QueryObserver } from '@tanstack/react-query';
 import { act, render, screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest';
 import { api, Problem } from './api.ts';
 import { newId, ownAuthor } from './identity.ts';
 import { NoticesProvider, useNotices } from './notices.tsx';
-import { catchUp, showKey } from './snapshot.ts';
+import { catchUp, seeAnew, seenKey, showKey } from './snapshot.ts';
 import { openSocket, type LiveMessage } from './socket.ts';
 import { useShortcuts } from '../shell/use-shortcuts.ts';
 
@@ -14,6 +14,13 @@ afterEach(() => {
   vi.restoreAllMocks();
   vi.useRealTimers();
 });
+
+/** An answer that comes when the test says so. */
+function later() {
+  let resolve: (response: Response) => void = () => undefined;
+  const promise = new Promise<Response>((done) => (resolve = done));
+  return { promise, resolve };
+}
 
 const answer = (status: number, body: unknown) =>
   new Response(typeof body === 'string' ? body : JSON.stringify(body), { status });
@@ -94,6 +101,38 @@ describe('catching up', () => {
     );
     await Promise.all([catchUp(client, 's'), catchUp(client, 's')]);
     expect([held()?.rev, held()?.devices['d']?.name]).toEqual([2, 'Two']);
+  });
+
+  test('news that overtakes the first answer is asked for after it, not taken for it', async () => {
+    const empty = new QueryClient();
+    const [first, asked] = [later(), [] as string[]];
+    vi.spyOn(globalThis, 'fetch').mockImplementation((url) => {
+      asked.push(String(url));
+      return asked.length === 1 ? first.promise : Promise.resolve(answer(200, { changes: [change(2, 'Two')] }));
+    });
+    const loading = empty.fetchQuery({ queryKey: showKey('s'), queryFn: () => api.get<Show>('/shows/s') });
+    const caught = catchUp(empty, 's');
+    first.resolve(answer(200, at(1)));
+    await Promise.all([loading, caught]);
+    expect(asked).toEqual(['/api/shows/s', '/api/shows/s/changes?since=1']);
+    expect(empty.getQueryData<Show>(showKey('s'))?.devices['d']?.name).toBe('Two');
+  });
+
+  test('what was seen is asked for again after a first answer that may be older than the news', async () => {
+    const empty = new QueryClient();
+    const answers = [later(), later()];
+    const asked = vi.spyOn(globalThis, 'fetch').mockImplementation(() => answers[asked.mock.calls.length - 1]!.promise);
+    const watching = new QueryObserver(empty, {
+      queryKey: seenKey('s'),
+      queryFn: () => api.get<object>('/shows/s/seen'),
+    });
+    const end = watching.subscribe(() => undefined);
+    const caught = seeAnew(empty, 's');
+    answers[0]!.resolve(answer(200, { found: 'before' }));
+    answers[1]!.resolve(answer(200, { found: 'after' }));
+    await caught;
+    expect(watching.getCurrentResult().data).toEqual({ found: 'after' });
+    end();
   });
 
   test('loads the snapshot anew when too much happened', async () => {

@@ -2,6 +2,8 @@ import type { show as core } from '@deep-patch/core';
 
 /** What the server tells tabs, by topic. */
 export type LiveMessage =
+  /** From here on everything new is told; what was before has to be asked for. */
+  | { topic: 'joined'; showId: string }
   | { topic: 'revision'; showId: string; rev: number }
   | { topic: 'presence'; showId: string; here: number }
   | { topic: 'seen'; showId: string }
