@@ -103,33 +103,36 @@ describe('catching up', () => {
     expect([held()?.rev, held()?.devices['d']?.name]).toEqual([2, 'Two']);
   });
 
-  test('news that overtakes the first answer is asked for after it, not taken for it', async () => {
+  /** A question that is under way, and what the server is asked; each answer is given when the test says so. */
+  function asking(key: readonly string[], path: string) {
     const empty = new QueryClient();
-    const [first, asked] = [later(), [] as string[]];
-    vi.spyOn(globalThis, 'fetch').mockImplementation((url) => {
-      asked.push(String(url));
-      return asked.length === 1 ? first.promise : Promise.resolve(answer(200, { changes: [change(2, 'Two')] }));
+    const [first, second] = [later(), later()];
+    const asked = vi.spyOn(globalThis, 'fetch').mockReturnValueOnce(first.promise).mockReturnValueOnce(second.promise);
+    const watching = new QueryObserver(empty, {
+      queryKey: key,
+      queryFn: () => api.get<object>(path),
+      staleTime: Infinity,
     });
-    const loading = empty.fetchQuery({ queryKey: showKey('s'), queryFn: () => api.get<Show>('/shows/s') });
+    const end = watching.subscribe(() => undefined);
+    return { empty, first, second, asked, watching, end };
+  }
+
+  test('news that overtakes the first answer is asked for after it, not taken for it', async () => {
+    const { empty, first, second, asked, end } = asking(showKey('s'), '/shows/s');
     const caught = catchUp(empty, 's');
     first.resolve(answer(200, at(1)));
-    await Promise.all([loading, caught]);
-    expect(asked).toEqual(['/api/shows/s', '/api/shows/s/changes?since=1']);
+    second.resolve(answer(200, { changes: [change(2, 'Two')] }));
+    await caught;
+    expect(asked.mock.calls.map(([url]) => url)).toEqual(['/api/shows/s', '/api/shows/s/changes?since=1']);
     expect(empty.getQueryData<Show>(showKey('s'))?.devices['d']?.name).toBe('Two');
+    end();
   });
 
   test('what was seen is asked for again after a first answer that may be older than the news', async () => {
-    const empty = new QueryClient();
-    const answers = [later(), later()];
-    const asked = vi.spyOn(globalThis, 'fetch').mockImplementation(() => answers[asked.mock.calls.length - 1]!.promise);
-    const watching = new QueryObserver(empty, {
-      queryKey: seenKey('s'),
-      queryFn: () => api.get<object>('/shows/s/seen'),
-    });
-    const end = watching.subscribe(() => undefined);
+    const { empty, first, second, watching, end } = asking(seenKey('s'), '/shows/s/seen');
     const caught = seeAnew(empty, 's');
-    answers[0]!.resolve(answer(200, { found: 'before' }));
-    answers[1]!.resolve(answer(200, { found: 'after' }));
+    first.resolve(answer(200, { found: 'before' }));
+    second.resolve(answer(200, { found: 'after' }));
     await caught;
     expect(watching.getCurrentResult().data).toEqual({ found: 'after' });
     end();
