@@ -4,6 +4,7 @@ import { foundRules } from './addressing/found/find-found.ts';
 import { cablingRules } from './cabling/find-cabling.ts';
 import { finding, type Facts, type Finding, type Fix } from './findings/index.ts';
 import { layers } from './links/forecast.ts';
+import { measuredTable } from './links/measured-words.ts';
 import { slotShared } from './links/slot-shared.ts';
 import { rigRules } from './rig/find-rig.ts';
 import { layerNames } from './show/index.ts';
@@ -59,6 +60,8 @@ function* sentences(): Generator<string> {
           yield `${layer} ${code}: ${left} ↔ ${right} (${between})`;
           if (kind === 'stops') yield `${layer} ${code}: ${layers[layer].said(code, factsOf(code, many))?.join(' | ')}`;
         }
+  for (const [code, said] of Object.entries(measuredTable))
+    yield `measured ${code}: ${said(factsOf(code, 1) as never)}`;
 }
 
 test('every sentence that a crew reads stands in one list, so that a change of words is seen as one', async () => {

@@ -1,47 +1,47 @@
 import type { MeasuredLayer } from '../show/index.ts';
 
-const words: Readonly<Record<string, string>> = {
-  not_reached: 'not reached',
-  not_told: 'sent; nothing tells how it went',
+type Facts = MeasuredLayer['facts'];
+
+/** What is said of each code, by layer; what holds for any layer stands under its code alone. */
+export const measuredTable: Readonly<Record<string, (f: Facts) => string>> = {
+  not_reached: () => 'not reached',
+  not_told: () => 'sent; nothing tells how it went',
+  'cable up': () => 'both lamps are on',
+  'cable down': (f) => `no lamp at ${f['who']}`,
+  'cable no_service': (f) => `${f['who']} has no such service`,
+  'cable off': (f) => `${f['who']} has no power`,
+  'segment seen': (f) => `${f['ip']} is at ${f['mac']}`,
+  'segment routed': (f) => `a router leads to ${f['ip']}`,
+  'segment unseen': (f) => `nobody claims ${f['ip']}`,
+  'address quiet': (f) => `${f['ip']} takes what is sent, and does not answer an echo`,
+  'address answers': (f) => `${f['ip']} answers in ${f['ms']} ms`,
+  'address silent': (f) => `${f['ip']} does not answer`,
+  'address no_route': (f) => `${f['ip']} is not in its subnet`,
+  'address no_address': (f) => `${f['who']} has no address`,
+  'address two_owners': (f) => `two units claim ${f['ip']}`,
+  'address other_unit': (f) => `${f['who']} answers at ${f['ip']}`,
+  'port open': (f) => `${f['port']} is open`,
+  'port refused': (f) => `${f['port']} is closed`,
+  'port silent': (f) => `nothing answers on ${f['port']}`,
+  'service closed': (f) => `the application of ${f['who']} is closed: nothing is sent`,
+  'service no_show': (f) => `${f['who']} has no show open: nothing is sent`,
+  'service helper': (f) => `what has to run beside ${f['who']} was quit`,
+  'service runs': () => 'it answers in the right protocol',
+  'service in_set_up': (f) => `${f['who']} is still in its set-up`,
+  'service silent': () => 'nothing came back',
+  'service unknown': (f) => `the controller cannot speak ${f['protocol']}`,
+  'access let_in': () => 'let in',
+  'access refused': () => 'turned away',
+  'access first_sign_in': () => 'it asks for an administrator first',
+  'message answered': (f) => `it says: ${f['text']}`,
+  'message refused': (f) => `it does not know ${f['sent']}`,
+  'message none': () => 'nothing was sent',
+  'reply came': (f) => `reply in ${f['ms']} ms`,
+  'reply missing': (f) => `no reply on port ${f['port']}`,
+  'reply elsewhere': (f) => `the reply went to ${f['to']}`,
+  'reply not_expected': () => 'no reply expected',
 };
 
 /** What the bench or the field really saw at one layer. */
-export function measuredWords({ layer, code, facts: f }: MeasuredLayer): string {
-  const table: Readonly<Record<string, string>> = {
-    'cable up': 'both lamps are on',
-    'cable down': `no lamp at ${f['who']}`,
-    'cable no_service': `${f['who']} has no such service`,
-    'cable off': `${f['who']} has no power`,
-    'segment seen': `${f['ip']} is at ${f['mac']}`,
-    'segment routed': `a router leads to ${f['ip']}`,
-    'segment unseen': `nobody claims ${f['ip']}`,
-    'address quiet': `${f['ip']} takes what is sent, and does not answer an echo`,
-    'address answers': `${f['ip']} answers in ${f['ms']} ms`,
-    'address silent': `${f['ip']} does not answer`,
-    'address no_route': `${f['ip']} is not in its subnet`,
-    'address no_address': `${f['who']} has no address`,
-    'address two_owners': `two units claim ${f['ip']}`,
-    'address other_unit': `${f['who']} answers at ${f['ip']}`,
-    'port open': `${f['port']} is open`,
-    'port refused': `${f['port']} is closed`,
-    'port silent': `nothing answers on ${f['port']}`,
-    'service closed': `the application of ${f['who']} is closed: nothing is sent`,
-    'service no_show': `${f['who']} has no show open: nothing is sent`,
-    'service helper': `what has to run beside ${f['who']} was quit`,
-    'service runs': 'it answers in the right protocol',
-    'service in_set_up': `${f['who']} is still in its set-up`,
-    'service silent': 'nothing came back',
-    'service unknown': `the controller cannot speak ${f['protocol']}`,
-    'access let_in': 'let in',
-    'access refused': 'turned away',
-    'access first_sign_in': 'it asks for an administrator first',
-    'message answered': `it says: ${f['text']}`,
-    'message refused': `it does not know ${f['sent']}`,
-    'message none': 'nothing was sent',
-    'reply came': `reply in ${f['ms']} ms`,
-    'reply missing': `no reply on port ${f['port']}`,
-    'reply elsewhere': `the reply went to ${f['to']}`,
-    'reply not_expected': 'no reply expected',
-  };
-  return table[`${layer} ${code}`] ?? words[code] ?? code;
-}
+export const measuredWords = ({ layer, code, facts }: MeasuredLayer): string =>
+  (measuredTable[`${layer} ${code}`] ?? measuredTable[code])?.(facts) ?? code;

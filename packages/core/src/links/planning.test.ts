@@ -66,6 +66,7 @@ test('an address is moved, held, released, and got in another way', () => {
     { method: 'dhcp', ip: '10.1.0.60' },
   ]);
   expect(planMethod(show, desk, 'static')).toBeUndefined();
+  expect(planMethod(show, { ...desk, method: 'dhcp' }, 'static')?.label).toBe('Give desk a fixed address');
   const joined = planJoin(show, { id: 'new', interfaceId: 'desk-lan', networkId: 'net' });
   expect([joined.label, after(show, joined).addresses['new']]).toMatchObject([
     'Put desk on Control',

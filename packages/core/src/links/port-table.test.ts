@@ -83,6 +83,16 @@ test('ports by machine, with programs of one computer clashing', () => {
   ]);
 });
 
+test('a port that one service has is no clash, whatever else is sent from it or heard on it', () => {
+  const alone = { ...show, services: { ys: show.services['ys'] ?? expect.fail('no service') } };
+  expect(portTable(alone).map(({ owner, port, use, clash }) => [owner.id, port, use, clash])).toEqual([
+    ['y', 8000, 'hears', false],
+    ['y', 8001, 'sends_from', false],
+    ['host', 8001, 'hears_replies', false],
+    ['host', 8001, 'hears_replies', false],
+  ]);
+});
+
 test('firewalls of computers only, both ways of a UDP link, nothing for a link within one machine', () => {
   expect(firewallRules(show).map(({ machine, direction, port, peer }) => [machine.id, direction, port, peer])).toEqual([
     ['host', 'in', 8001, 'desk'],

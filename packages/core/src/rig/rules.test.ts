@@ -98,6 +98,15 @@ describe('each rule finds its fault, says it in whole sentences, and is quiet wi
     ],
   ];
 
+  test('computers are each set in their own way: none is odd among the others', () => {
+    const computers = ['a', 'b', 'c'].map((id) => ({
+      ...device(id, 'laptop'),
+      firmware: id === 'c' ? '2.1' : '2.2',
+      name: id,
+    }));
+    expect(findRig(rig({ devices: computers })).map(({ code }) => code)).not.toContain('alike_differ');
+  });
+
   test.each(cases)('%s', (code, show) => {
     const found = findRig(show);
     expect(found.map((finding) => finding.code)).toEqual([code]);

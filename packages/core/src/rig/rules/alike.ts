@@ -22,7 +22,7 @@ export const alikeDiffer = rigRule<Finds>(
   (found, show, facts) => {
     const services = rowsBy(show, 'services', 'deviceId');
     return [...facts.byModel.values()]
-      .filter((own) => own.length >= 3 && own[0]?.type.kind !== 'computer')
+      .filter(([first]) => first?.type.kind !== 'computer')
       .flatMap((own) => [
         ...differing(found, own, 'firmware', ({ device }) => device.firmware ?? ''),
         ...differing(
