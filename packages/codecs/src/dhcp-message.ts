@@ -14,20 +14,36 @@ export interface DhcpMessage {
   readonly mask?: number;
   readonly router?: number;
   readonly leaseSeconds?: number;
+  /** T1 and T2: from when on a client asks its server, and any server, to lengthen the lease. */
+  readonly renewSeconds?: number;
+  readonly rebindSeconds?: number;
   readonly hostName?: string;
+  /** Whatever a client goes by beside its MAC address, in hexadecimal digits. */
+  readonly clientId?: string;
+  /** Numbers of the options that a client asks for. */
+  readonly wants?: readonly number[];
+  /** A client without an address cannot hear answers that are sent to one. */
+  readonly broadcast?: boolean;
+  /** Seconds since the client began to ask. */
+  readonly seconds?: number;
 }
 
 const cookie = 0x63825363;
 const optionsAt = 240;
+const leastBytes = 300;
+const broadcastFlag = 0x8000;
 
-/** The bytes of a message; clients ask for broadcast answers, since they own no address yet. */
+/** The bytes of a message. */
 export function writeDhcp(message: DhcpMessage): Uint8Array {
   const toServer = ['discover', 'request', 'decline', 'release', 'inform'].includes(message.type);
-  const bytes = new Uint8Array(optionsAt + 80 + (message.hostName?.length ?? 0));
+  const options = optionBytes(message);
+  // no message is shorter than those of BOOTP were (RFC 1542 section 2.1)
+  const bytes = new Uint8Array(Math.max(leastBytes, optionsAt + options.length));
   const view = new DataView(bytes.buffer);
   bytes.set([toServer ? 1 : 2, 1, 6, 0]);
   view.setUint32(4, message.transaction);
-  view.setUint16(10, 0x8000);
+  view.setUint16(8, Math.min(0xffff, message.seconds ?? 0));
+  view.setUint16(10, message.broadcast ? broadcastFlag : 0);
   view.setUint32(12, message.clientIp);
   view.setUint32(16, message.yourIp);
   bytes.set(
@@ -35,21 +51,27 @@ export function writeDhcp(message: DhcpMessage): Uint8Array {
     28,
   );
   view.setUint32(236, cookie);
-  const name = Array.from(message.hostName ?? '', (letter) => letter.charCodeAt(0) & 127).slice(0, 63);
-  const options = [
-    53,
-    1,
-    dhcpTypes.indexOf(message.type) + 1,
-    ...number(54, message.serverIp),
-    ...number(50, message.requestedIp),
-    ...number(1, message.mask),
-    ...number(3, message.router),
-    ...number(51, message.leaseSeconds),
-    ...(name.length > 0 ? [12, name.length, ...name] : []),
-    255,
-  ];
   bytes.set(options, optionsAt);
   return bytes;
+}
+
+function optionBytes(message: DhcpMessage): number[] {
+  const name = Array.from(message.hostName ?? '', (letter) => letter.charCodeAt(0) & 127).slice(0, 63);
+  const id = message.clientId?.match(/../g)?.map((digits) => parseInt(digits, 16)) ?? [];
+  return [
+    ...option(53, [dhcpTypes.indexOf(message.type) + 1]),
+    ...option(54, number(message.serverIp)),
+    ...option(50, number(message.requestedIp)),
+    ...option(1, number(message.mask)),
+    ...option(3, number(message.router)),
+    ...option(51, number(message.leaseSeconds)),
+    ...option(58, number(message.renewSeconds)),
+    ...option(59, number(message.rebindSeconds)),
+    ...option(61, id.slice(0, 255)),
+    ...option(55, message.wants ?? []),
+    ...option(12, name),
+    255,
+  ];
 }
 
 /** Undefined for anything that is not a whole DHCP message. Never throws. */
@@ -64,6 +86,11 @@ export function readDhcpMessage(view: DataView): DhcpMessage | undefined {
     return option && option.byteLength >= 4 ? option.getUint32(0) : undefined;
   };
   const name = nameOf(options.get(12));
+  const bytesOf = (code: number) => {
+    const found = options.get(code);
+    return found && Array.from({ length: found.byteLength }, (_, at) => found.getUint8(at));
+  };
+  const id = bytesOf(61);
   return {
     type,
     transaction: view.getUint32(4),
@@ -75,7 +102,13 @@ export function readDhcpMessage(view: DataView): DhcpMessage | undefined {
     ...present('mask', address(1)),
     ...present('router', address(3)),
     ...present('leaseSeconds', address(51)),
+    ...present('renewSeconds', address(58)),
+    ...present('rebindSeconds', address(59)),
     ...present('hostName', name === '' ? undefined : name),
+    ...present('clientId', id?.map((byte) => byte.toString(16).padStart(2, '0')).join('')),
+    ...present('wants', bytesOf(55)),
+    broadcast: (view.getUint16(10) & broadcastFlag) !== 0,
+    seconds: view.getUint16(8),
   };
 }
 
@@ -106,5 +139,8 @@ const nameOf = (view: DataView | undefined): string | undefined =>
     .replace(/[^\x20-\x7e].*$/s, '')
     .trim();
 
-const number = (code: number, value: number | undefined): number[] =>
-  value === undefined ? [] : [code, 4, (value >>> 24) & 255, (value >>> 16) & 255, (value >>> 8) & 255, value & 255];
+const option = (code: number, bytes: readonly number[]): number[] =>
+  bytes.length === 0 ? [] : [code, bytes.length, ...bytes];
+
+const number = (value: number | undefined): number[] =>
+  value === undefined ? [] : [24, 16, 8, 0].map((shift) => (value >>> shift) & 255);

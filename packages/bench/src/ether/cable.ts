@@ -35,6 +35,8 @@ export class Cable {
   private readonly random: () => number;
   /** When the last frame of each direction is out of its sender. */
   private readonly freeAt: [number, number] = [0, 0];
+  /** When the last frame of each direction arrives: none overtakes it (IEEE 802.1Q section 6.5.3). */
+  private readonly arrivesAt: [number, number] = [0, 0];
   way: Way;
   /** How often its link came up or went down by a plug: whoever learnt something of it has to learn anew. */
   links = 0;
@@ -90,7 +92,9 @@ export class Cable {
     const out = start + (wireBytes(frame) * 8000) / this.way.rate;
     this.freeAt[direction] = out;
     if (this.random() < this.way.loss) return;
-    this.scheduler.after(out - now + this.way.delayMs + this.random() * this.way.jitterMs, () => {
+    const due = out + this.way.delayMs + this.random() * this.way.jitterMs;
+    const arrives = (this.arrivesAt[direction] = Math.max(due, this.arrivesAt[direction]));
+    this.scheduler.after(arrives - now, () => {
       if (this.hasCarrier()) far.receive(frame);
     });
   }

@@ -45,7 +45,7 @@ export class Host {
   readonly tcp: TcpStack;
   readonly neighbours: Neighbours;
   /** Peers beyond the simulated network by the address that they go by here: what is sent there leaves through a jack. */
-  readonly outside = new Map<number, (ports: { from: number; to: number }, bytes: Uint8Array) => void>();
+  readonly outside = new Map<number, (packet: Ip) => void>();
   /** A router passes on what is not for itself. */
   routes = false;
   /** The firewall: false keeps a packet from outside out, without a word. */
@@ -111,6 +111,11 @@ export class Host {
   pin(ip: number, adapterKey: string | null): void {
     if (adapterKey === null) this.pins.delete(ip);
     else this.pins.set(ip, adapterKey);
+  }
+
+  /** The address that it goes by where none was named. */
+  firstIp(): number {
+    return this.adapters.flatMap(({ addresses }) => addresses)[0]?.ip ?? loopback;
   }
 
   owns(ip: number): boolean {
@@ -180,11 +185,6 @@ export class Host {
     bytes: Uint8Array,
     onRefused?: () => void,
   ): Promise<void> {
-    const jack = this.outside.get(to);
-    if (jack) {
-      jack(ports, bytes);
-      return;
-    }
     if (onRefused) this.refusals.set(`${ports.from} ${to} ${ports.to}`, onRefused);
     this.remember(ports.from, to, ports.to);
     const payload = { kind: 'udp', sourcePort: ports.from, destinationPort: ports.to, bytes } as const;
@@ -199,17 +199,25 @@ export class Host {
     this.conversations.set(`${own} ${to} ${port}`, this.scheduler.now() + answersForMs);
   }
 
-  /** Takes a datagram that came through a jack as if it had come over the network. */
-  takeFromOutside(source: number, ports: { from: number; to: number }, bytes: Uint8Array): void {
-    const from = { source, sourcePort: ports.from };
-    this.hear(this.udp.get(ports.to), { ...from, destination: loopback, bytes, adapter: undefined, tag: null });
+  /** Takes a packet that came through a jack as if it had come over the network; what is off hears nothing. */
+  takeFromOutside(packet: Ip): void {
+    if (!this.asleep) this.receiveIp(packet, undefined);
   }
 
-  /** Sends to everybody through one adapter, from one of its addresses or without one, as a DHCP client has to. */
-  broadcast(adapter: Adapter, ports: { from: number; to: number }, bytes: Uint8Array, own?: OwnAddress): void {
+  /**
+   * Sends through one adapter without asking who is where, from one of its addresses or without one, as DHCP has to: to
+   * everybody, or to somebody whose MAC address is known.
+   */
+  broadcast(
+    adapter: Adapter,
+    ports: { from: number; to: number },
+    bytes: Uint8Array,
+    own?: OwnAddress,
+    to: { readonly mac: string; readonly ip: number } = { mac: everybody, ip: everyHost },
+  ): void {
     const payload = { kind: 'udp', sourcePort: ports.from, destinationPort: ports.to, bytes } as const;
-    const body: Ip = { kind: 'ip', source: own?.ip ?? 0, destination: everyHost, ttl: mostHops, payload };
-    this.send(adapter, { to: everybody, from: adapter.mac, vlan: own?.tag ?? null, body });
+    const body: Ip = { kind: 'ip', source: own?.ip ?? 0, destination: to.ip, ttl: mostHops, payload };
+    this.send(adapter, { to: to.mac, from: adapter.mac, vlan: own?.tag ?? null, body });
   }
 
   /** Asks who owns an address and collects every answer: two of them are a clash. */
@@ -256,6 +264,11 @@ export class Host {
   }
 
   private async sendIp(to: number, payload: Ip['payload'], ttl = mostHops, from?: number): Promise<void> {
+    const beyond = this.outside.get(to);
+    if (beyond) {
+      beyond({ kind: 'ip', source: from ?? this.firstIp(), destination: to, ttl, payload });
+      return;
+    }
     if (this.owns(to)) {
       const source = from ?? (isLoopback(to) ? loopback : to);
       const inside: Ip = { kind: 'ip', source, destination: to, ttl, payload };

@@ -20,6 +20,8 @@ export class Neighbours {
   /** Addresses that are being probed, by interface. */
   private readonly claims = new Map<string, () => void>();
   private readonly defended = new Map<number, number>();
+  /** Who wants to know that an address of an adapter is contradicted. */
+  private readonly watched = new Map<string, { readonly ip: number; readonly onClash: () => void }>();
   private readonly scheduler: Scheduler;
   private readonly adapters: readonly Adapter[];
   private readonly send: (adapter: Adapter, frame: Frame) => void;
@@ -32,7 +34,7 @@ export class Neighbours {
 
   /** A power cut takes away all that was learnt. */
   forget(): void {
-    for (const map of [this.known, this.claims, this.conflicts, this.defended]) map.clear();
+    for (const map of [this.known, this.claims, this.conflicts, this.defended, this.watched]) map.clear();
   }
 
   /** The MAC address of a next hop: as it is known, or whoever answers first. */
@@ -49,6 +51,15 @@ export class Neighbours {
     await new Promise<void>((done) => void this.scheduler.after(waitMs, done));
     this.claims.delete(probed);
     return taken;
+  }
+
+  /** Tells whenever somebody else claims the address that an adapter gave itself. */
+  watch({ key }: Adapter, ip: number, onClash: () => void): void {
+    this.watched.set(key, { ip, onClash });
+  }
+
+  unwatch({ key }: Adapter): void {
+    this.watched.delete(key);
   }
 
   /** Tells everybody its addresses, twice (RFC 5227 section 2.3), and hears of it when one of them has another owner. */
@@ -90,6 +101,8 @@ export class Neighbours {
     if (claimed && arp.senderMac !== adapter.mac) {
       this.conflicts.set(arp.senderIp, arp.senderMac);
       this.defend(adapter, claimed);
+      const watch = this.watched.get(adapter.key);
+      if (watch?.ip === arp.senderIp) watch.onClash();
     }
     const sender = neighbour(adapter, vlan, arp.senderIp);
     if (arp.asks) {

@@ -169,9 +169,9 @@ describe('addresses', () => {
     for (const unit of [reserved, first, second, third]) {
       unit.adapter.addresses = [];
       new DhcpClient(unit.host, unit.adapter, 'unit').start('dhcp');
-      await wait(200);
+      await wait(600);
     }
-    await wait(6000);
+    await wait(12_000);
     expect([reserved, first, second].map(({ adapter }) => adapter.addresses[0])).toEqual(
       [50, 100, 101].map((last) => ({ ip: ip(last), prefix: 24, gateway: ip(1), tag: null, leased: true })),
     );
@@ -196,7 +196,7 @@ describe('addresses', () => {
         const client = new DhcpClient(own, adapter, 'unit');
         clients.push(client);
         client.start('dhcp');
-        await wait(300);
+        await wait(800);
       }
       return [a, b].map(({ adapter }) => (adapter.addresses[0]?.ip ?? 0) & 255);
     };
@@ -206,19 +206,20 @@ describe('addresses', () => {
     ]);
   });
 
-  test('two hosts that give themselves addresses never end up on one, even with the same dice', async () => {
+  test('two hosts that probe for one address at once both let go of it, and end up on two', async () => {
     const { host, hub, plug, wait } = lab();
     const units = [host(), host()];
     const box = hub(false);
+    const both = 0xa9fe4242;
     for (const [at, unit] of units.entries()) {
       plug(unit.port, box.addPort(`p${at}`));
-      // the same dice: the address follows from the MAC address
-      Object.assign(unit.adapter, { addresses: [], mac: at === 0 ? '02:00:00:00:00:aa' : '06:00:00:00:00:aa' });
-      new DhcpClient(unit.host, unit.adapter, 'unit').start('self');
-      await wait(1000);
+      unit.adapter.addresses = [];
+      new DhcpClient(unit.host, unit.adapter, 'unit').start('self', both);
     }
-    const [first, second] = units.map(({ adapter }) => adapter.addresses[0]?.ip);
-    expect([first !== undefined, second !== undefined, first === second]).toEqual([true, true, false]);
+    await wait(30_000);
+    const [first, second] = units.map(({ adapter }) => adapter.addresses[0]?.ip ?? 0);
+    expect([first, second].map((own = 0) => own >>> 16)).toEqual([0xa9fe, 0xa9fe]);
+    expect([first === second, first === both && second === both]).toEqual([false, false]);
   });
 
   test('both owners of one address learn of the other when the second comes up', async () => {

@@ -1,5 +1,5 @@
 import { bridgeGroup, type Bpdu, type Frame } from '@deep-patch/codecs';
-import type { SwitchPort } from './switch.ts';
+import type { SwitchPort } from './switch-port.ts';
 import type { Scheduler } from './scheduler.ts';
 
 const helloMs = 2000;

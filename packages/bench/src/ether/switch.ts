@@ -2,6 +2,7 @@ import { bridgeGroup, everybody, type Frame } from '@deep-patch/codecs';
 import type { Port } from './cable.ts';
 import type { Scheduler } from './scheduler.ts';
 import { SpanningTree } from './spanning-tree.ts';
+import type { SwitchPort } from './switch-port.ts';
 
 const agesAfterMs = 300_000;
 /** In a tree a switch floods each frame once; one that comes by so often runs in circles. */
@@ -18,11 +19,6 @@ const nativeVlan = 1;
 /** `access`: one VLAN without tags; `trunk`: several with tags (IEEE 802.1Q), the native one without. */
 export type Membership =
   { readonly mode: 'access'; readonly vlan: number } | { readonly mode: 'trunk'; readonly vlans: readonly number[] };
-
-export interface SwitchPort extends Port {
-  readonly key: string;
-  readonly number: number;
-}
 
 /**
  * A bridge that learns which MAC address sits behind which socket and floods what it does not know (IEEE 802.1D

@@ -1,6 +1,6 @@
 import { createServer } from 'node:http';
 import { expect, test } from 'vitest';
-import { requestWeb } from '../standins/web-client.ts';
+import { requestWeb } from '../protocols/http/web-client.ts';
 import { Cable } from './cable.ts';
 import { Host } from './host.ts';
 import { startScheduler } from './scheduler.ts';
