@@ -1,6 +1,5 @@
 // What the bench must hold: the simulated network at its full load, the tap beside a bare socket, hostile bytes.
 import { createSocket } from 'node:dgram';
-import { Duplex } from 'node:stream';
 import { Worker } from 'node:worker_threads';
 import {
   everybody,
@@ -209,8 +208,14 @@ export async function measureHostileBytes(tell: Tell): Promise<void> {
   ];
   let [thrown, worst] = [0, 0];
   const standins = [...site.standins.values()];
-  const datagramDoors = standins.flatMap(({ oscDoors }) => [...oscDoors.values()]);
-  const streamDoors = () => standins.flatMap((standin) => [...standin.streamDoors.values()]);
+  const doors = (transport: 'udp' | 'tcp') =>
+    standins.flatMap(({ host, type }) =>
+      type.services.flatMap((service) =>
+        service.transport === transport ? [{ host, port: service.receivePort }] : [],
+      ),
+    );
+  const [datagramDoors, streamDoors] = [doors('udp'), doors('tcp')];
+  const laptop = standins.find(({ device }) => device.id === 'laptop')?.host;
   const readers: ((bytes: Uint8Array) => unknown)[] = [
     readOsc,
     readRtpMidi,
@@ -220,16 +225,19 @@ export async function measureHostileBytes(tell: Tell): Promise<void> {
     (bytes) => new MtcReader().push([...bytes.slice(0, 12)]),
     (bytes) => readDigestFields(Buffer.from(bytes).toString('latin1')),
     (bytes) => readChallenges([Buffer.from(bytes).toString('latin1')]),
-    (bytes) => datagramDoors[next(datagramDoors.length)]?.(readOsc(bytes), 'fuzz', () => undefined),
     (bytes) => {
-      const unit = standins[next(standins.length)]?.host.adapters[0]?.addresses[0]?.ip;
-      const from = standins.find(({ device }) => device.id === 'laptop')?.host;
-      if (unit !== undefined)
-        void from?.sendUdp(unit, { from: 4000, to: [67, 68, 5004, 5005, 5353, 8300][next(6)] ?? 9 }, bytes);
+      const { host, port } = datagramDoors[next(datagramDoors.length)] ?? {};
+      const payload = { kind: 'udp', sourcePort: 4000, destinationPort: port ?? 0, bytes } as const;
+      host?.takeFromOutside({ kind: 'ip', source: 0x7f4d0009, destination: host.firstIp(), ttl: 64, payload });
     },
     (bytes) => {
-      const doors = streamDoors();
-      if (next(10) === 0) feed(doors[next(doors.length)], bytes);
+      const unit = standins[next(standins.length)]?.host.adapters[0]?.addresses[0]?.ip;
+      if (unit !== undefined)
+        void laptop?.sendUdp(unit, { from: 4000, to: [67, 68, 5004, 5005, 5353, 8300][next(6)] ?? 9 }, bytes);
+    },
+    (bytes) => {
+      const { host, port } = streamDoors[next(streamDoors.length)] ?? {};
+      if (next(10) === 0 && laptop && host && port !== undefined) void feed(laptop, { host, port }, bytes);
     },
   ];
   // the tap keeps its last frames: full from the start, so that only what should not grow can
@@ -272,21 +280,9 @@ export async function measureHostileBytes(tell: Tell): Promise<void> {
 }
 
 /** A connection that says something once, and hangs up soon after. */
-function feed(door: ((stream: Duplex) => void) | undefined, bytes: Uint8Array): void {
-  const stream = new Duplex({
-    read: () => undefined,
-    write: (_chunk, _encoding, done) => done(),
-  });
-  stream.on('error', () => undefined);
-  Object.assign(stream, {
-    setTimeout: () => stream,
-    setNoDelay: () => stream,
-    setKeepAlive: () => stream,
-    ref: () => stream,
-    unref: () => stream,
-  });
-  door?.(stream);
-  stream.push(Buffer.from(bytes));
-  stream.push(null);
-  setTimeout(() => stream.destroy(), 50);
+async function feed(from: Host, to: { host: Host; port: number }, bytes: Uint8Array): Promise<void> {
+  const stream = await from.tcp.connect(to.host.firstIp(), to.port);
+  if (typeof stream === 'string') return;
+  stream.write(bytes);
+  setTimeout(() => stream.end(), 50);
 }

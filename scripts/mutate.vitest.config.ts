@@ -5,8 +5,8 @@ const packageAt = (path: string) => fileURLToPath(new URL(`../packages/${path}`,
 
 /** Who is asked when something of a package changes; tests of minutes are left to `npm test`. */
 const judges: Readonly<Record<string, readonly string[]>> = {
-  core: ['core/src/**/*', 'demo/src/**/*', 'bench/src/regressions', 'bench/src/random-rigs'],
-  codecs: ['codecs/src/**/*', 'bench/src/standins/*', 'bench/src/ether/*'],
+  core: ['core/src/**/*', 'demo/src/**/*', 'bench/src/rigs/regressions', 'bench/src/rigs/random-rigs'],
+  codecs: ['codecs/src/**/*', 'bench/src/protocols/**/*', 'bench/src/ether/*'],
   bench: ['bench/src/**/*'],
 };
 
@@ -16,7 +16,7 @@ export default defineConfig({
     alias: [
       { find: /^@deep-patch\/(\w+)$/, replacement: packageAt('$1/src/index.ts') },
       { find: /^@deep-patch\/demo\/rigs$/, replacement: packageAt('demo/src/rigs/index.test-data.ts') },
-      { find: /^@deep-patch\/bench\/rigs$/, replacement: packageAt('bench/src/rigs.test-data.ts') },
+      { find: /^@deep-patch\/bench\/rigs$/, replacement: packageAt('bench/src/rigs/rigs.test-data.ts') },
     ],
   },
   test: {

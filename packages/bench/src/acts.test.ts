@@ -21,7 +21,7 @@ import { demoPasswords, demoShow } from '@deep-patch/demo';
 import { afterEach, describe, expect, test } from 'vitest';
 import type { BenchEvent } from './bench.ts';
 import { demoBench, stopBenches } from './demo-bench.test-data.ts';
-import type { Site } from './site.ts';
+import type { Site } from './site/site.ts';
 
 afterEach(stopBenches);
 

@@ -1,20 +1,20 @@
 import { writeWake } from '@deep-patch/codecs';
 import type { show as core } from '@deep-patch/core';
-import { Faults } from './faults.ts';
-import { LinkWatch } from './link-watch.ts';
-import { lookFor } from './look-for.ts';
-import { Rehearsal } from './rehearsal.ts';
-import { ScriptRun } from './script-run.ts';
-import { outsideOf, scan } from './scan.ts';
-import type { Site } from './site.ts';
-import { putFolder } from './standins/behaviours/playout.ts';
-import { synchronise } from './standins/behaviours/synchronise.ts';
-import { doAct, followPlan, keyIn, putBack, putFirmware, resetToFactory, type KeyedChange } from './standins/keying.ts';
-import { isUp, type Standin } from './standins/standin.ts';
-import { dropSet, storeSet, takeSet } from './standins/stored-sets.ts';
-import { touch } from './standins/touch.ts';
-import { computersOf, findWayIn } from './ways-in.ts';
-import { benchWire } from './wire.ts';
+import { Faults } from './faults/faults.ts';
+import { LinkWatch } from './looking/link-watch.ts';
+import { lookFor } from './looking/look-for.ts';
+import { Rehearsal } from './rehearsal/rehearsal.ts';
+import { ScriptRun } from './rehearsal/script-run.ts';
+import { outsideOf, scan } from './looking/scan.ts';
+import type { Site } from './site/site.ts';
+import { putFolder } from './site/behaviours/playout.ts';
+import { synchronise } from './site/behaviours/synchronise.ts';
+import { doAct, followPlan, keyIn, putBack, putFirmware, resetToFactory, type KeyedChange } from './units/keying.ts';
+import { isUp, type Standin } from './units/standin.ts';
+import { dropSet, storeSet, takeSet } from './units/stored-sets.ts';
+import { touch } from './soundings/touch.ts';
+import { computersOf, findWayIn } from './looking/ways-in.ts';
+import { benchWire } from './looking/wire.ts';
 
 type Act<Name extends string, Fields = object> = Name extends string
   ? { readonly act: Name } & Readonly<Fields>

@@ -6,9 +6,9 @@ import { show as core, type Show } from '@deep-patch/core';
 import { demoPasswords, demoShow } from '@deep-patch/demo';
 import { diceOf, rotatingSeed } from '@deep-patch/demo/rigs';
 import { afterEach, describe, expect, test } from 'vitest';
-import { agrees, compare } from './agreement.test-data.ts';
+import { agrees, compare } from './rigs/agreement.test-data.ts';
 import { Bench } from './bench.ts';
-import { dice } from './dice.test-data.ts';
+import { dice } from './rigs/dice.test-data.ts';
 
 const open: Bench[] = [];
 afterEach(() => open.splice(0).forEach((bench) => bench.stop()));

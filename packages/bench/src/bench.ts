@@ -1,12 +1,11 @@
-import { oscWords, readOsc, type OscPacket } from '@deep-patch/codecs';
 import type { show as core } from '@deep-patch/core';
-import { openJack, type Jack } from './jacks/open-jack.ts';
-import { openSessionJack } from './jacks/open-session-jack.ts';
+import { openJack, type Jack, type JackDoor } from './jacks/open-jack.ts';
 import { startScheduler, type Scheduler } from './ether/scheduler.ts';
-import { isUp, serviceOf, type Standin } from './standins/standin.ts';
-import { Site } from './site.ts';
-import { SiteActs, type BenchAct } from './site-acts.ts';
-import type { BenchPlan } from './plan.ts';
+import { isUp, serviceOf } from './units/standin.ts';
+import { protocols } from './protocols/all.ts';
+import { Site } from './site/site.ts';
+import { SiteActs, type BenchAct } from './acts.ts';
+import type { BenchPlan } from './units/plan.ts';
 
 /** What the server asks of the bench process, one request at a time by number. */
 export type BenchRequest =
@@ -169,54 +168,28 @@ export class Bench {
   ): Promise<core.BenchState> {
     const service = entry.site.standins.get(deviceId)?.type.services.find(({ key }) => key === serviceKey);
     if (!service) throw new Error('no such service');
-    // looked up anew each time: a changed plan replaces the stand-in, the jack stays
-    const unit = (): Standin | undefined => {
-      const standin = entry.site.standins.get(deviceId);
-      return standin && isUp(standin) ? standin : undefined;
-    };
-    const jack =
-      service.protocol === 'midi'
-        ? await openSessionJack({
-            deviceId,
-            serviceKey,
-            unit: () => {
-              const standin = unit();
-              const controlPort = standin && serviceOf(standin, serviceKey)?.receivePort;
-              return standin && controlPort !== undefined ? { host: standin.host, controlPort } : undefined;
-            },
-          })
-        : await openJack(service.transport, {
-            deviceId,
-            serviceKey,
-            replyTo,
-            takeIn: (bytes, from, answer) => {
-              const standin = unit();
-              if (!standin) return;
-              const read = readOsc(bytes);
-              if (read.ok) this.tapJack(entry.site, standin, read.packet, from);
-              standin.oscDoors.get(serviceKey)?.(read, from, answer);
-            },
-            takeStream: (stream) => {
-              const door = unit()?.streamDoors.get(serviceKey);
-              door?.(stream);
-              return door !== undefined;
-            },
-          });
+    const { ports, weigh } = protocols[service.protocol].jack;
+    const jack = await openJack({
+      deviceId,
+      serviceKey,
+      replyTo,
+      transport: service.transport,
+      ports,
+      weigh: weigh ?? (() => 1),
+      unit: () => unitAt(entry.site, deviceId, serviceKey),
+      scheduler: this.scheduler,
+      tell: (frame) => entry.site.tap.take(frame),
+    });
     entry.jacks.push(jack);
     return this.state(showId, entry);
   }
+}
 
-  /** No frame of the simulated network carries what comes through a jack. */
-  private tapJack({ tap }: Site, { device }: Standin, packet: OscPacket, from: string): void {
-    tap.measure(packet);
-    tap.add({
-      at: Date.now(),
-      from,
-      to: device.name,
-      toId: device.id,
-      protocol: 'OSC',
-      text: () => oscWords(packet),
-      ok: true,
-    });
-  }
+/** Looked up anew each time: a changed plan replaces the stand-in, the jack stays. */
+function unitAt(site: Site, deviceId: string, serviceKey: string): ReturnType<JackDoor['unit']> {
+  const standin = site.standins.get(deviceId);
+  const port = standin && serviceOf(standin, serviceKey)?.receivePort;
+  if (!standin || port === undefined || !isUp(standin)) return undefined;
+  const { host } = standin;
+  return { host, mac: host.adapters[0]?.mac ?? '', port };
 }

@@ -1,9 +1,9 @@
 import type { show as core, Show } from '@deep-patch/core';
 import { demoPasswords, demoShow } from '@deep-patch/demo';
 import { Bench } from './bench.ts';
-import { dice } from './dice.test-data.ts';
-import type { Site } from './site.ts';
-import type { BenchAct } from './site-acts.ts';
+import { dice } from './rigs/dice.test-data.ts';
+import type { Site } from './site/site.ts';
+import type { BenchAct } from './acts.ts';
 
 const open: Bench[] = [];
 export const stopBenches = (): void => open.splice(0).forEach((bench) => bench.stop());

@@ -8,7 +8,7 @@ test('everything is worked on in its order, in slices that let others run betwee
   let others = 0;
   const intake = new Intake();
   const batchFrom = (start: number, count: number) => ({
-    count,
+    weights: new Uint32Array(count).fill(1),
     work: (at: number) => {
       worked.push(start + at);
       const end = performance.now() + 0.05;
@@ -34,7 +34,7 @@ test('everything is worked on in its order, in slices that let others run betwee
 test('what comes on top of its room is dropped and counted, and it goes on afterwards', async () => {
   let worked = 0;
   const intake = new Intake();
-  const batch = { count: 100, work: () => (worked += 1) };
+  const batch = { weights: new Uint32Array(100).fill(1), work: () => (worked += 1) };
   for (let n = 0; n < 3005; n += 1) intake.take(batch);
   expect(intake.dropped).toBe(500);
   for (let turns = 0; turns < 10_000 && worked < 300_000; turns += 1) await turn();
@@ -42,4 +42,15 @@ test('what comes on top of its room is dropped and counted, and it goes on after
   await turn();
   await turn();
   expect([worked, intake.dropped]).toEqual([300_100, 500]);
+});
+
+test('a datagram counts as many as the messages that it holds', async () => {
+  let worked = 0;
+  const intake = new Intake();
+  const bundles = { weights: new Uint32Array(50).fill(1600), work: () => (worked += 1) };
+  for (let n = 0; n < 4; n += 1) intake.take(bundles);
+  expect(intake.dropped).toBe(80_000);
+  for (let turns = 0; turns < 10_000 && worked < 150; turns += 1) await turn();
+  intake.take(bundles);
+  expect([worked, intake.dropped]).toEqual([150, 80_000]);
 });

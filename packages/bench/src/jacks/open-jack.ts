@@ -1,52 +1,97 @@
-import { createServer } from 'node:net';
-import type { Duplex } from 'node:stream';
+import { createServer, type Socket } from 'node:net';
+import type { Frame } from '@deep-patch/codecs';
 import type { show as core } from '@deep-patch/core';
-import { writeOsc, type OscPacket } from '@deep-patch/codecs';
+import { undotted } from '../ether/dotted.ts';
+import type { Scheduler } from '../ether/scheduler.ts';
 import { Intake } from './intake.ts';
-import { openThreadSocket } from './socket-thread.ts';
+import { OutsidePeer, type Unit } from './outside-peer.ts';
+import { openThreadSockets } from './socket-thread.ts';
 
 export interface Jack extends Omit<core.JackState, 'dropped'> {
-  /** Datagrams that came too fast to be taken in; streams lose nothing. */
+  /** Messages that came too fast to be taken in; streams lose nothing. */
   readonly dropped: () => number;
   readonly close: () => void;
 }
 
+/** How many messages a datagram holds that stands in `bytes` from `start` to `end`. */
+type Weigh = (bytes: Uint8Array, start: number, end: number) => number;
+
 export interface JackDoor {
   readonly deviceId: string;
   readonly serviceKey: string;
-  /** Where outside tools want replies on 127.0.0.1; null sends them back to where the datagram came from. */
+  /** Where outside tools want replies; null sends them back to the port that asked. */
   readonly replyTo: number | null;
-  readonly takeIn: (bytes: Uint8Array, from: string, answer: (reply: OscPacket) => void) => void;
-  /** Takes a connection of a service over TCP; false when the unit is not there to take it. */
-  readonly takeStream: (stream: Duplex) => boolean;
+  readonly transport: 'udp' | 'tcp';
+  /** How many ports side by side the service has. */
+  readonly ports: number;
+  /** How many messages a datagram holds. */
+  readonly weigh: Weigh;
+  /** The stand-in and its service's port; undefined while it is not there. */
+  readonly unit: () => (Unit & { readonly port: number }) | undefined;
+  readonly scheduler: Scheduler;
+  readonly tell: (frame: Frame) => void;
 }
 
 const host = '127.0.0.1';
 const mostConnections = 32;
+const mostPeers = 64;
 
 /** A real socket on loopback in front of a stand-in's service, so that any outside tool can talk to it. */
-export const openJack = (transport: 'udp' | 'tcp', door: JackDoor): Promise<Jack> =>
-  transport === 'udp' ? openDatagrams(door) : openStreams(door);
+export const openJack = (door: JackDoor): Promise<Jack> =>
+  door.transport === 'udp' ? openDatagrams(door) : openStreams(door);
 
-async function openDatagrams({ deviceId, serviceKey, replyTo, takeIn }: JackDoor): Promise<Jack> {
-  let send: (bytes: Uint8Array, port: number) => void = () => undefined;
+/** Everybody who came through a jack, by the real address: whoever asks gets the answer. */
+class Peers {
+  private readonly known = new Map<number, OutsidePeer>();
+  private readonly make: (address: number) => OutsidePeer;
+
+  constructor(make: (address: number) => OutsidePeer) {
+    this.make = make;
+  }
+
+  at(address: number): OutsidePeer {
+    const known = this.known.get(address);
+    if (known) return known;
+    if (this.known.size >= mostPeers) this.known.clear();
+    const fresh = this.make(address);
+    this.known.set(address, fresh);
+    return fresh;
+  }
+}
+
+async function openDatagrams(door: JackDoor): Promise<Jack> {
+  const { deviceId, serviceKey, replyTo, unit, scheduler, tell, weigh } = door;
   const intake = new Intake();
-  const socket = await openThreadSocket(({ bytes, ends, ports }) => {
+  const peers = new Peers(
+    (address) =>
+      new OutsidePeer({
+        unit,
+        scheduler,
+        tell,
+        hear: ({ fromPort, toPort, bytes }) => {
+          const first = unit()?.port ?? fromPort;
+          socket.send({ bytes, address, port: replyTo ?? toPort, socket: fromPort - first });
+        },
+      }),
+  );
+  const socket = await openThreadSockets(door.ports, ({ bytes, ends, addresses, ports, sockets }) => {
     const work = (at: number) => {
-      const answer = (reply: OscPacket) => send(writeOsc(reply), replyTo ?? ports[at] ?? 0);
-      takeIn(bytes.subarray(ends[at - 1] ?? 0, ends[at]), 'outside tool', answer);
+      const first = unit()?.port;
+      if (first === undefined) return;
+      const datagram = bytes.subarray(ends[at - 1] ?? 0, ends[at]);
+      peers.at(addresses[at] ?? 0).send({ from: ports[at] ?? 0, to: first + (sockets[at] ?? 0) }, datagram);
     };
-    intake.take({ count: ends.length, work });
+    intake.take({ weights: ends.map((end, at) => weigh(bytes, ends[at - 1] ?? 0, end)), work });
   });
-  ({ send } = socket);
   const { port, close } = socket;
   return { deviceId, serviceKey, replyTo, host, port, dropped: () => intake.dropped, close };
 }
 
-function openStreams({ deviceId, serviceKey, takeStream }: JackDoor): Promise<Jack> {
-  const server = createServer((socket) => {
+function openStreams({ deviceId, serviceKey, unit, scheduler, tell }: JackDoor): Promise<Jack> {
+  const peers = new Peers(() => new OutsidePeer({ unit, scheduler, tell, hear: () => undefined }));
+  const server = createServer({ allowHalfOpen: true }, (socket) => {
     socket.on('error', () => socket.destroy());
-    if (!takeStream(socket)) socket.destroy();
+    join(socket, peers.at(undotted(socket.remoteAddress ?? host)), unit()?.port).catch(() => socket.destroy());
   });
   server.maxConnections = mostConnections;
   return new Promise((done, refuse) => {
@@ -59,4 +104,17 @@ function openStreams({ deviceId, serviceKey, takeStream }: JackDoor): Promise<Ja
       done({ deviceId, serviceKey, replyTo: null, host, port, dropped: () => 0, close: () => server.close() });
     });
   });
+}
+
+/** Joins a real connection and one over the simulated network; each ends with the other. */
+async function join(socket: Socket, peer: OutsidePeer, port: number | undefined): Promise<void> {
+  const stream = port === undefined ? 'silent' : await peer.connect(port);
+  if (typeof stream === 'string') {
+    socket.destroy();
+    return;
+  }
+  stream.on('close', () => socket.destroySoon());
+  socket.on('close', () => stream.end());
+  socket.pipe(stream);
+  stream.pipe(socket);
 }

@@ -1,7 +1,7 @@
 import { createSocket } from 'node:dgram';
 import { Socket } from 'node:net';
 import { networkInterfaces } from 'node:os';
-import { dotted, undotted } from './standins/standin.ts';
+import { dotted, undotted } from '../ether/dotted.ts';
 import type { Wire, WireAdapter } from './wire.ts';
 
 const answersWithinMs = 1000;

@@ -1,5 +1,5 @@
 import type { show as core } from '@deep-patch/core';
-import type { Site } from './site.ts';
+import type { Site } from '../site/site.ts';
 
 const mostChanges = 100;
 

@@ -1,7 +1,8 @@
 import type { show as core } from '@deep-patch/core';
-import type { Site } from './site.ts';
+import type { Site } from '../site/site.ts';
 import { sharesSegment } from './ways-in.ts';
-import { dotted, isUp, settingsOf, type Standin } from './standins/standin.ts';
+import { dotted } from '../ether/dotted.ts';
+import { isUp, settingsOf, type Standin } from '../units/standin.ts';
 
 type Check = core.LookingCheck;
 type Verdict = Omit<Check, 'key'>;

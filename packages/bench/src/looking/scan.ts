@@ -1,7 +1,8 @@
 import { decode, encode, type Answer } from 'dns-packet';
 import { addressing, show as core, type Show } from '@deep-patch/core';
-import { dotted, undotted } from './standins/standin.ts';
-import { namesGroup, namesPort, serviceNames } from './standins/name-service.ts';
+import { dotted, undotted } from '../ether/dotted.ts';
+import { protocols } from '../protocols/all.ts';
+import { namesGroup, namesPort } from '../protocols/names/name-service.ts';
 import type { Wire, WireAdapter } from './wire.ts';
 
 /** No sweep asks more addresses of one adapter: those of a /22. */
@@ -78,8 +79,8 @@ interface NameClue {
 }
 
 async function askForNames(wire: Wire): Promise<void> {
-  const questions = Object.values(serviceNames)
-    .flatMap(({ udp, tcp }) => [udp, tcp])
+  const questions = Object.values(protocols)
+    .flatMap(({ name: { udp, tcp } }) => [udp, tcp])
     .map((name) => ({ name, type: 'PTR' as const }));
   const bytes = new Uint8Array(encode({ type: 'query', questions }));
   await wire.send(namesGroup, { from: namesPort, to: namesPort }, bytes);

@@ -1,8 +1,8 @@
 import { links as coreLinks, show as coreShow, type show as core } from '@deep-patch/core';
 import { demoShow } from '@deep-patch/demo';
 import { afterEach, describe, expect, test } from 'vitest';
-import type { BenchEvent } from './bench.ts';
-import { demoBench, stopBenches } from './demo-bench.test-data.ts';
+import type { BenchEvent } from '../bench.ts';
+import { demoBench, stopBenches } from '../demo-bench.test-data.ts';
 
 afterEach(stopBenches);
 

@@ -1,6 +1,7 @@
 import { show as core } from '@deep-patch/core';
-import type { Site } from './site.ts';
-import { dotted, isUp, type Standin } from './standins/standin.ts';
+import type { Site } from '../site/site.ts';
+import { dotted } from '../ether/dotted.ts';
+import { isUp, type Standin } from '../units/standin.ts';
 
 /** Ways that need a computer, with what has to be true of it. */
 const fromAfar = {

@@ -3,9 +3,9 @@ import { once } from 'node:events';
 import type { AddressInfo } from 'node:net';
 import type { Duplex } from 'node:stream';
 import { afterEach, describe, expect, test } from 'vitest';
-import { Cable, wire as cable } from './ether/cable.ts';
-import { Host } from './ether/host.ts';
-import { startScheduler } from './ether/scheduler.ts';
+import { Cable, wire as cable } from '../ether/cable.ts';
+import { Host } from '../ether/host.ts';
+import { startScheduler } from '../ether/scheduler.ts';
 import { FieldWire } from './field-wire.ts';
 import { benchWire, type Wire } from './wire.ts';
 

@@ -1,5 +1,5 @@
 import type { Duplex } from 'node:stream';
-import type { Host } from './ether/host.ts';
+import type { Host } from '../ether/host.ts';
 
 export interface WireAdapter {
   readonly key: string;

@@ -1,11 +1,6 @@
-import { openMidi } from './midi-service.ts';
-import { offerNames } from './name-service.ts';
-import { openOsc } from './osc-service.ts';
-import { settingsOf, type Standin } from './standin.ts';
-import { openText } from './text-service.ts';
-import { openWeb } from './web-service.ts';
-
-const openers = { osc: openOsc, http: openWeb, text: openText, midi: openMidi } as const;
+import { protocols } from './all.ts';
+import { offerNames } from './names/name-service.ts';
+import { settingsOf, type Standin } from '../units/standin.ts';
 
 /** Opens what a stand-in offers, as keyed into it; with its application closed it offers nothing. */
 export function openServices(standin: Standin): void {
@@ -13,7 +8,7 @@ export function openServices(standin: Standin): void {
   const { services } = settingsOf(standin);
   for (const type of standin.type.services) {
     const service = services.find(({ key }) => key === type.key);
-    if (service?.enabled && hasIt(standin, type.lowestFirmware)) openers[type.protocol](standin, service, type);
+    if (service?.enabled && hasIt(standin, type.lowestFirmware)) protocols[type.protocol].open(standin, service, type);
   }
   offerNames(standin);
 }

@@ -3,9 +3,11 @@ import { show as core } from '@deep-patch/core';
 import { demoShow } from '@deep-patch/demo';
 import { afterEach, describe, expect, test } from 'vitest';
 import { startScheduler, type Scheduler } from '../ether/scheduler.ts';
-import { Site } from '../site.ts';
-import { fitsArgument, matchCommand } from './match-command.ts';
-import { requestWeb } from './web-client.ts';
+import { OutsidePeer } from '../jacks/outside-peer.ts';
+import { Site } from '../site/site.ts';
+import { fitsArgument, matchCommand } from '../units/match-command.ts';
+import { serviceOf } from '../units/standin.ts';
+import { requestWeb } from './http/web-client.ts';
 
 const running: Scheduler[] = [];
 afterEach(() => running.splice(0).forEach((scheduler) => scheduler.stop()));
@@ -21,6 +23,22 @@ function site(): Site {
 }
 const faceOf = (made: Site, id: string) =>
   Object.fromEntries(made.states().find(({ deviceId }) => deviceId === id)?.face ?? []);
+
+/** Hands a datagram to the desk's OSC input from beyond the simulated network; answers what came back at once. */
+function handIn(made: Site, bytes: Uint8Array): Uint8Array[] {
+  const desk = made.standins.get('desk');
+  const port = desk && serviceOf(desk, 'osc')?.receivePort;
+  if (!desk || port === undefined) throw new Error('no desk');
+  const back: Uint8Array[] = [];
+  const peer = new OutsidePeer({
+    unit: () => ({ host: desk.host, mac: '' }),
+    scheduler: made.scheduler,
+    tell: () => undefined,
+    hear: (datagram) => back.push(datagram.bytes),
+  });
+  peer.send({ from: 9000, to: port }, bytes);
+  return back;
+}
 
 describe('commands of the dictionary', () => {
   const commands = core.rowsOf(demoShow(), 'types').flatMap(({ services }) =>
@@ -64,13 +82,8 @@ describe('commands of the dictionary', () => {
 
 describe('an OSC input', () => {
   const send = (made: Site, message: OscMessage): OscMessage | undefined => {
-    let reply: OscMessage | undefined;
-    made.standins.get('desk')?.oscDoors.get('osc')?.(
-      readOsc(writeOsc(message)),
-      'test',
-      (packet) => (reply = packet as OscMessage),
-    );
-    return reply;
+    const read = readOsc(handIn(made, writeOsc(message))[0] ?? new Uint8Array());
+    return read.ok ? (read.packet as OscMessage) : undefined;
   };
 
   test('obeys what it knows and answers as the dictionary says', () => {
@@ -111,7 +124,7 @@ describe('an OSC input', () => {
         { address: '/desk/master', args: [{ type: 'f' as const, value: 0.25 }] },
       ],
     };
-    made.standins.get('desk')?.oscDoors.get('osc')?.(readOsc(writeOsc(bundle)), 'test', () => undefined);
+    handIn(made, writeOsc(bundle));
     expect(faceOf(made, 'desk')).toMatchObject({ cue: '8', master: '0.25' });
     expect(readOsc(writeOsc(bundle)).ok).toBe(true);
   });
@@ -174,7 +187,7 @@ describe('an HTTP control', () => {
         throw new Error('lamp burnt out');
       },
     });
-    desk.oscDoors.get('osc')?.(readOsc(writeOsc({ address: '/desk/cue/8/stop', args: [] })), 'test', () => undefined);
+    handIn(made, writeOsc({ address: '/desk/cue/8/stop', args: [] }));
     expect([desk.memory.powered, desk.memory.fault]).toEqual([false, 'lamp burnt out']);
     expect([...made.standins.values()].filter(({ memory }) => !memory.powered)).toHaveLength(1);
   });

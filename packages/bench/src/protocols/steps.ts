@@ -1,6 +1,7 @@
 import type { OscArg } from '@deep-patch/codecs';
 import type { links, show, Show } from '@deep-patch/core';
-import { filled, type Standin } from './standin.ts';
+import { filled } from '../units/doing.ts';
+import type { Standin } from '../units/standin.ts';
 
 type Layer = show.MeasuredLayer;
 export type Step = Omit<Layer, 'layer'>;

@@ -1,22 +1,10 @@
 import type { show as core } from '@deep-patch/core';
-import type { Faults } from './faults.ts';
-import type { Site } from './site.ts';
+import { faultKinds } from '../faults/all.ts';
+import type { Faults } from '../faults/faults.ts';
+import type { Site } from '../site/site.ts';
 
 /** Faults that show on a link whichever of its two units they sit at. */
-const hideable: readonly core.FaultKind[] = [
-  'power_off',
-  'cable_out',
-  'wrong_vlan',
-  'second_unit',
-  'wrong_mask',
-  'firewall_on',
-  'application_closed',
-  'no_show_open',
-  'helper_quit',
-  'old_firmware',
-  'password_changed',
-  'cable_swapped',
-];
+const hideable = (Object.keys(faultKinds) as core.FaultKind[]).filter((kind) => faultKinds[kind].mayHide);
 
 /** Nobody waits longer for a rehearsal to begin (simulated milliseconds). */
 const beginsWithinMs = 20_000;

@@ -1,6 +1,6 @@
 import type { show as core } from '@deep-patch/core';
-import type { Faults } from './faults.ts';
-import type { Site } from './site.ts';
+import type { Faults } from '../faults/faults.ts';
+import type { Site } from '../site/site.ts';
 
 interface Step {
   readonly planned: core.ScriptStep;

@@ -1,6 +1,6 @@
 import { addressing, links, show as core, type Show } from '@deep-patch/core';
-import { startScheduler } from './ether/scheduler.ts';
-import { Site } from './site.ts';
+import { startScheduler } from '../ether/scheduler.ts';
+import { Site } from '../site/site.ts';
 
 /** One link of a rig: where the plan says that it stops, and where it really did. */
 export interface Comparison {

@@ -1,10 +1,10 @@
 import { addressing, links, show as core, type Show } from '@deep-patch/core';
 import { diceOf, randomRig } from '@deep-patch/demo/rigs';
 import { expect, test } from 'vitest';
-import { startScheduler, type Scheduler } from './ether/scheduler.ts';
-import { Faults } from './faults.ts';
-import { Site } from './site.ts';
-import { settingsOf } from './standins/standin.ts';
+import { startScheduler, type Scheduler } from '../ether/scheduler.ts';
+import { Faults } from '../faults/faults.ts';
+import { Site } from '../site/site.ts';
+import { settingsOf } from '../units/standin.ts';
 
 const rigs = 60;
 /** A switch that starts again lets frames through after twice its forward delay (IEEE 802.1D table 17-1). */

@@ -1,5 +1,5 @@
 import { show as core, type Show } from '@deep-patch/core';
-import type { Membership } from './ether/switch.ts';
+import type { Membership } from '../ether/switch.ts';
 import { hasLink } from './wiring.ts';
 
 const nativeVlan = 1;

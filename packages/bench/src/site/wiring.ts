@@ -1,8 +1,8 @@
 import { show as core } from '@deep-patch/core';
-import { Cable, noLink, radio, wire, type Port, type Way } from './ether/cable.ts';
-import type { Scheduler } from './ether/scheduler.ts';
-import { Switch } from './ether/switch.ts';
-import { settingsOf, type Standin } from './standins/standin.ts';
+import { Cable, noLink, radio, wire, type Port, type Way } from '../ether/cable.ts';
+import type { Scheduler } from '../ether/scheduler.ts';
+import { Switch } from '../ether/switch.ts';
+import { settingsOf, type Standin } from '../units/standin.ts';
 
 export interface SiteCable {
   readonly row: core.Cable;

@@ -1,6 +1,5 @@
 import { show } from '@deep-patch/core';
-import { soundMidi } from './sound-midi.ts';
-import { exchangeOsc, exchangeStream } from './sound-osc.ts';
+import { protocols } from '../protocols/all.ts';
 import {
   bad,
   good,
@@ -13,9 +12,9 @@ import {
   type SeenLayers,
   type SoundRequest,
   type Step,
-} from './sound-steps.ts';
-import { exchangeWeb } from './sound-web.ts';
-import { dotted, isInSetUp, isUp, serviceOf, type Standin } from './standin.ts';
+} from '../protocols/steps.ts';
+import { dotted } from '../ether/dotted.ts';
+import { isInSetUp, isUp, serviceOf, type Standin } from '../units/standin.ts';
 
 /**
  * Sounds one link from its controller's stand-in with real bytes through the simulated network, layer by layer. It
@@ -213,9 +212,7 @@ async function exchange(
   }
   const command = type.commands.find(({ key }) => key === link.command);
   const talk = { controller, target, type, port, command, ip: entry.ip ?? 0 };
-  if (type.protocol === 'http') return exchangeWeb(request, talk, seen);
-  if (type.protocol === 'midi') return soundMidi(request, talk, seen);
-  return type.transport === 'tcp' ? exchangeStream(request, talk, seen) : exchangeOsc(request, talk, seen);
+  return protocols[type.protocol].sound(request, talk, seen);
 }
 
 /** Why nothing leaves the controller whatever is pressed on it; its own screen says so. */

@@ -1,8 +1,10 @@
 import { readOsc, writeOsc } from '@deep-patch/codecs';
 import type { show as core } from '@deep-patch/core';
-import { commandReply } from './osc-service.ts';
-import { addressOf, replyWaitMs, rounded, until, type SoundRequest } from './sound-steps.ts';
-import { act, deed, isUp, serviceOf, undotted, type Standin } from './standin.ts';
+import { commandReply } from '../protocols/osc/osc-service.ts';
+import { addressOf, replyWaitMs, rounded, until, type SoundRequest } from '../protocols/steps.ts';
+import { act, deed } from '../units/doing.ts';
+import { isUp, serviceOf, type Standin } from '../units/standin.ts';
+import { undotted } from '../ether/dotted.ts';
 
 /**
  * Somebody does a command at the unit itself, on its own screen or faders. A unit that was told where to send tells it

@@ -1,5 +1,6 @@
 import { writeCapture, writeFrame, type Frame, type OscPacket } from '@deep-patch/codecs';
 import type { show } from '@deep-patch/core';
+import type { Words } from '../protocols/protocol.ts';
 import { FrameReader } from './frame-words.ts';
 
 const mostLines = 5000;
@@ -9,8 +10,13 @@ const mostAddresses = 2000;
 const mostNews = 60;
 
 type Told = show.HeardMessage;
-/** A line whose words are made when somebody reads them. */
-export type Line = Omit<Told, 'text'> & { readonly text: string | (() => string) };
+export type Names = Pick<Told, 'from' | 'to' | 'fromId' | 'toId'>;
+/** A line that is made when somebody reads it: most pass by unread. */
+interface Line {
+  readonly at: number;
+  readonly names: Names;
+  readonly words: Pick<Words, 'protocol' | 'text' | 'ok'>;
+}
 interface Stored {
   readonly at: number;
   readonly frame: Frame;
@@ -23,7 +29,7 @@ interface Measured {
 }
 
 /** Who a frame comes from and goes to, in words and as units of the show. */
-export type Naming = (frame: Frame) => Pick<Told, 'from' | 'to' | 'fromId' | 'toId'>;
+export type Naming = (frame: Frame) => Names;
 
 /**
  * Listens to everything on the simulated network: keeps the frames for a capture, the lines for reading and the OSC
@@ -52,23 +58,27 @@ export class Tap {
     keep(this.frames, { at, frame }, mostFrames);
     const words = this.reader.read(frame);
     if (!words) return;
-    const { osc, ...said } = words;
-    if (osc) this.measure(osc);
-    this.add({ at, ...this.naming(frame), ...said });
+    if (words.osc) this.measure(words.osc);
+    this.add({ at, names: this.naming(frame), words });
   }
 
-  /** A line that no frame tells: what came through a jack, what a stand-in could not understand. */
-  add(line: Line): void {
+  /** A line that no frame tells: what a stand-in could not understand. */
+  note(names: Names, words: Pick<Words, 'protocol' | 'text' | 'ok'>): void {
+    this.add({ at: this.clock(), names, words });
+  }
+
+  private add(line: Line): void {
     keep(this.lines, line, mostLines);
     this.freshCount += 1;
-    if (line.fromId !== undefined) this.lampsOut.add(line.fromId);
-    if (line.toId !== undefined) this.lampsIn.add(line.toId);
+    const { fromId, toId } = line.names;
+    if (fromId !== undefined) this.lampsOut.add(fromId);
+    if (toId !== undefined) this.lampsIn.add(toId);
     this.fresh.push(line);
     if (this.fresh.length > 2 * mostNews) this.fresh = this.fresh.slice(-mostNews);
   }
 
   /** Keeps the range of an OSC message's first number, by its address. */
-  measure(packet: OscPacket): void {
+  private measure(packet: OscPacket): void {
     if ('elements' in packet) {
       for (const element of packet.elements) this.measure(element);
       return;
@@ -128,7 +138,13 @@ export class Tap {
   }
 }
 
-const told = ({ text, ...line }: Line): Told => ({ ...line, text: typeof text === 'string' ? text : text() });
+const told = ({ at, names, words: { protocol, text, ok } }: Line): Told => ({
+  at,
+  ...names,
+  protocol,
+  text: typeof text === 'string' ? text : text(),
+  ok,
+});
 
 /** Keeps the last `most`; cut in one go now and then, since taking one from the front costs as much as all. */
 function keep<Item>(list: Item[], item: Item, most: number): void {

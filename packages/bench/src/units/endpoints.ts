@@ -1,5 +1,5 @@
 import { show as core } from '@deep-patch/core';
-import { isUp, type Standin } from '../standin.ts';
+import { isUp, type Standin } from './standin.ts';
 
 /**
  * How the system of a computer lists MIDI units that are connected: by bare numbers, an input under another one than

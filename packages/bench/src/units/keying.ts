@@ -1,6 +1,8 @@
 import { show as core } from '@deep-patch/core';
-import { factorySettings, type ServiceSetting, type UnitSettings } from '../setup.ts';
-import { freshFace, settingsOf, undotted, type Standin } from './standin.ts';
+import { factorySettings, type ServiceSetting, type UnitSettings } from './settings.ts';
+import { freshFace } from './memory.ts';
+import { settingsOf, type Standin } from './standin.ts';
+import { undotted } from '../ether/dotted.ts';
 
 /** What somebody keys in at a unit: one address of an adapter, or one service. */
 export type KeyedChange =

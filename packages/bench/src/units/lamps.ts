@@ -1,6 +1,7 @@
 import { show as core } from '@deep-patch/core';
-import type { Site } from '../site.ts';
-import { isUp, type Standin, type Tried } from './standin.ts';
+import type { Surroundings } from './surroundings.ts';
+import { isUp, type Standin } from './standin.ts';
+import type { Tried } from './memory.ts';
 
 /** A lamp for data goes dark when nothing came back for so long (simulated milliseconds). */
 const quietAfterMs = 10_000;
@@ -9,7 +10,7 @@ const quietAfterMs = 10_000;
  * What a controller's own lamp says of each of its targets. It measures what its type says and nothing more, and it
  * remembers the last try: that is why such lamps mislead.
  */
-export function lampsOf(site: Site, controller: Standin): core.LinkLamp[] {
+export function lampsOf(site: Surroundings, controller: Standin): core.LinkLamp[] {
   const means = controller.type.lampMeans;
   if (means === null || !isUp(controller)) return [];
   return core
@@ -18,7 +19,7 @@ export function lampsOf(site: Site, controller: Standin): core.LinkLamp[] {
     .map(({ id }) => ({ linkId: id, means, lit: isLit(site, controller, id, means) }));
 }
 
-function isLit(site: Site, { host, memory }: Standin, linkId: string, means: core.LampMeaning): boolean {
+function isLit(site: Surroundings, { host, memory }: Standin, linkId: string, means: core.LampMeaning): boolean {
   if (means === 'carrier') return host.adapters.some(({ port }) => port.cable?.hasCarrier());
   const looked = memory.lookedUp.get(linkId);
   if (means === 'application' && looked !== undefined) return looked !== null;

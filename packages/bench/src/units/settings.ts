@@ -1,5 +1,5 @@
 import { show as core, type Show } from '@deep-patch/core';
-import { undotted } from './standins/standin.ts';
+import { undotted } from '../ether/dotted.ts';
 
 /** One address as it stands in a unit's own menu. `vlan` is that of the network which it is meant for. */
 export interface AddressSetting {

@@ -1,6 +1,7 @@
 import type { show } from '@deep-patch/core';
-import type { UnitSettings } from '../setup.ts';
-import { dotted, isInSetUp, isUp, settingsOf, type Standin } from './standin.ts';
+import type { UnitSettings } from './settings.ts';
+import { dotted } from '../ether/dotted.ts';
+import { isInSetUp, isUp, settingsOf, type Standin } from './standin.ts';
 
 /** A stand-in as the screen draws it: lamp, face and its own menu. */
 export function stateOf(standin: Standin, lamps: readonly show.LinkLamp[]): show.StandinState {

@@ -11,7 +11,7 @@ import {
   type SeenLayers,
   type SoundRequest,
   type Talk,
-} from './sound-steps.ts';
+} from '../steps.ts';
 import { requestWeb } from './web-client.ts';
 
 /** Asks as the controller does, login included. */

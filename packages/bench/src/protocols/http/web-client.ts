@@ -1,9 +1,9 @@
 import { randomBytes } from 'node:crypto';
 import { request as httpRequest } from 'node:http';
 import { authorizationHeader, readChallenges } from '@deep-patch/codecs';
-import type { Host } from '../ether/host.ts';
+import type { Host } from '../../ether/host.ts';
 import { hexHash } from './digest-gate.ts';
-import { dotted } from './standin.ts';
+import { dotted } from '../../ether/dotted.ts';
 
 export interface WebRequest {
   readonly ip: number;

@@ -3,9 +3,10 @@ import type { Duplex } from 'node:stream';
 import type { show } from '@deep-patch/core';
 import { basicGate } from './basic-gate.ts';
 import { digestGate, type Gate } from './digest-gate.ts';
-import type { ServiceSetting } from '../setup.ts';
-import { decoded, fitInAddress, fitsArgument, matchCommand } from './match-command.ts';
-import { act, count, deed, filled, isUp, noteOpening, trip, type Standin } from './standin.ts';
+import type { ServiceSetting } from '../../units/settings.ts';
+import { decoded, fitInAddress, fitsArgument, matchCommand } from '../../units/match-command.ts';
+import { act, count, deed, filled, noteOpening, trip } from '../../units/doing.ts';
+import { isUp, type Standin } from '../../units/standin.ts';
 
 const mostBody = 16_384;
 
@@ -18,7 +19,6 @@ export function openWeb(standin: Standin, service: ServiceSetting, type: show.Se
   const door = (stream: Duplex) => {
     if (isUp(standin)) server.emit('connection', stream);
   };
-  standin.streamDoors.set(service.key, door);
   const opened = standin.host.tcp.listen(service.receivePort, door);
   noteOpening(standin, service.key, opened, ['tcp', service.receivePort]);
 }

@@ -1,9 +1,11 @@
 import { midiFromWords, midiWords, MtcReader, type MidiMessage } from '@deep-patch/codecs';
 import type { show } from '@deep-patch/core';
-import type { ServiceSetting } from '../setup.ts';
-import { fitInAddress, matchCommand } from './match-command.ts';
+import type { ServiceSetting } from '../../units/settings.ts';
+import { fitInAddress, matchCommand } from '../../units/match-command.ts';
 import { MidiSession, type Participant } from './midi-session.ts';
-import { act, count, dotted, filled, guarded, isUp, noteOpening, type Standin } from './standin.ts';
+import { act, count, filled, guarded, noteOpening } from '../../units/doing.ts';
+import { dotted } from '../../ether/dotted.ts';
+import { isUp, type Standin } from '../../units/standin.ts';
 
 /** Opens the network MIDI session of a stand-in: it obeys messages of its dictionary and shows time code that comes in. */
 export function openMidi(standin: Standin, service: ServiceSetting, type: show.ServiceType): void {
@@ -19,7 +21,6 @@ export function openMidi(standin: Standin, service: ServiceSetting, type: show.S
   session.onJoin = () => count(standin, type.key, 'heard');
   session.onMalformed = (from, fault) =>
     standin.report({ from: dotted(from), protocol: 'MIDI', text: `malformed: ${fault}`, ok: false });
-  standin.sessions.set(service.key, session);
   const { receivePort } = service;
   const close = session.open() ? () => session.close() : undefined;
   noteOpening(standin, service.key, close, ['udp', receivePort], ['udp', receivePort + 1]);

@@ -6,7 +6,7 @@ import {
   type MidiMessage,
   type SessionPacket,
 } from '@deep-patch/codecs';
-import type { Datagram, Host } from '../ether/host.ts';
+import type { Datagram, Host } from '../../ether/host.ts';
 
 /** Somebody at the other end of a session: where it listens, and the number that it goes by. */
 export interface Participant {

@@ -16,7 +16,7 @@ import {
   type SeenLayers,
   type SoundRequest,
   type Talk,
-} from './sound-steps.ts';
+} from '../steps.ts';
 
 /** Pairs of ports that a controller tries for a session of its own. */
 const ownPorts = [50_004, 50_006, 50_008, 50_010];

@@ -1,19 +1,14 @@
 import { decode, encode, type Answer, type Packet } from 'dns-packet';
 import type { show } from '@deep-patch/core';
-import type { ServiceSetting } from '../setup.ts';
-import { dotted, settingsOf, type Standin } from './standin.ts';
+import { protocols } from '../all.ts';
+import { say, type Reader } from '../protocol.ts';
+import type { ServiceSetting } from '../../units/settings.ts';
+import { dotted } from '../../ether/dotted.ts';
+import { settingsOf, type Standin } from '../../units/standin.ts';
 
 export const namesGroup = 0xe00000fb;
 export const namesPort = 5353;
 const ttl = 120;
-
-/** The registered service names (IANA) under which each protocol is found. */
-export const serviceNames = {
-  osc: { udp: '_osc._udp.local', tcp: '_osc._tcp.local' },
-  http: { udp: '_http._udp.local', tcp: '_http._tcp.local' },
-  text: { udp: '_telnet._udp.local', tcp: '_telnet._tcp.local' },
-  midi: { udp: '_apple-midi._udp.local', tcp: '_apple-midi._tcp.local' },
-} as const;
 
 type Offer = readonly [ServiceSetting, show.ServiceType];
 
@@ -59,7 +54,7 @@ export const hostNameOf = (name: string): string =>
   `${name.replace(/[^A-Za-z0-9]+/g, '-').replace(/^-|-$/g, '')}.local`;
 
 function recordsOf(standin: Standin, [service, type]: Offer, asked: ReadonlySet<string>): Answer[] {
-  const name = serviceNames[type.protocol][type.transport];
+  const name = protocols[type.protocol].name[type.transport];
   if (!asked.has(name) && !asked.has('_services._dns-sd._udp.local')) return [];
   const instance = instanceOf(standin, name);
   const { firmware } = settingsOf(standin);
@@ -83,4 +78,20 @@ function addressesOf({ host, device }: Standin): Answer[] {
 
 function send({ host }: Standin, packet: Packet): void {
   void host.sendUdp(namesGroup, { from: namesPort, to: namesPort }, new Uint8Array(encode(packet)));
+}
+
+/** Questions and answers as a tap tells them. */
+export const namesReader: Reader = {
+  datagram: ({ bytes, destinationPort }) => (destinationPort === namesPort ? nameWords(bytes) : undefined),
+};
+
+function nameWords(bytes: Uint8Array) {
+  try {
+    const packet = decode(Buffer.from(bytes));
+    const questions = (packet.questions ?? []).map(({ name }) => `who offers ${name}?`);
+    const answers = (packet.answers ?? []).map((answer: Answer) => answer.name);
+    return say('DNS-SD', [...questions, ...answers].slice(0, 4).join(', ') || 'nothing');
+  } catch {
+    return say('DNS-SD', 'malformed', false);
+  }
 }

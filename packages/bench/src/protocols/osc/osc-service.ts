@@ -10,46 +10,48 @@ import {
   type OscRead,
 } from '@deep-patch/codecs';
 import type { show } from '@deep-patch/core';
-import type { ServiceSetting } from '../setup.ts';
-import { fitInAddress, fitsArgument, matchCommand } from './match-command.ts';
-import {
-  act,
-  count,
-  dotted,
-  filled,
-  guarded,
-  isUp,
-  noteOpening,
-  undotted,
-  type OscDoor,
-  type Standin,
-} from './standin.ts';
+import type { ServiceSetting } from '../../units/settings.ts';
+import { readOnce } from './read-once.ts';
+import { fitInAddress, fitsArgument, matchCommand } from '../../units/match-command.ts';
+import { act, count, filled, guarded, noteOpening } from '../../units/doing.ts';
+import { dotted, undotted } from '../../ether/dotted.ts';
+import { isUp, type Standin } from '../../units/standin.ts';
 
 /**
  * Opens the OSC input of a stand-in. Over UDP it answers where its own menu says, or to the sender if it has no such
  * field; over TCP on the same connection, packets framed by SLIP (OSC 1.1).
  */
 export function openOsc(standin: Standin, service: ServiceSetting, type: show.ServiceType): void {
-  const door: OscDoor = (read, from, answer) => guarded(standin, () => takeIn(standin, type, read, from, answer));
-  standin.oscDoors.set(service.key, door);
+  const door: Door = (read, from, answer) => guarded(standin, () => takeIn(standin, type, read, from, answer));
   const opened = type.transport === 'tcp' ? overStreams(standin, service, door) : overDatagrams(standin, service, door);
   noteOpening(standin, service.key, opened, [type.transport, service.receivePort]);
 }
 
 type Close = (() => void) | undefined;
+type Door = (read: OscRead, from: string, answer: (reply: OscPacket) => void) => void;
 
-function overDatagrams({ host }: Standin, service: ServiceSetting, door: OscDoor): Close {
+function overDatagrams({ host }: Standin, service: ServiceSetting, door: Door): Close {
   return host.listen(service.receivePort, ({ source, sourcePort, bytes }) =>
-    door(readOsc(bytes), dotted(source), (reply) => {
-      const to = service.sendTo === null ? (service.sendPort === null ? source : undefined) : undotted(service.sendTo);
-      if (to === undefined) return;
-      const ports = { from: service.receivePort, to: service.sendPort ?? sourcePort };
-      void host.sendUdp(to, ports, writeOsc(reply));
+    door(readOnce(bytes), dotted(source), (reply) => {
+      const back = wayBack(host, service, { ip: source, port: sourcePort });
+      if (back) void host.sendUdp(back.ip, { from: service.receivePort, to: back.port }, writeOsc(reply));
     }),
   );
 }
 
-function overStreams(standin: Standin, service: ServiceSetting, door: OscDoor): Close {
+interface Address {
+  readonly ip: number;
+  readonly port: number;
+}
+
+/** Where answers go: as its own menu says; whoever comes through a jack stands where its controller would. */
+function wayBack({ outside }: Standin['host'], { sendTo, sendPort }: ServiceSetting, asker: Address) {
+  if (outside.has(asker.ip)) return asker;
+  if (sendTo === null && sendPort !== null) return undefined;
+  return { ip: sendTo === null ? asker.ip : undotted(sendTo), port: sendPort ?? asker.port };
+}
+
+function overStreams(standin: Standin, service: ServiceSetting, door: Door): Close {
   const streamDoor = (stream: Duplex) => {
     const reader = new SlipReader();
     stream.on('end', () => stream.end());
@@ -59,7 +61,6 @@ function overStreams(standin: Standin, service: ServiceSetting, door: OscDoor): 
         door(readOsc(packet), 'stream', (reply) => void stream.write(writeSlip(writeOsc(reply))));
     });
   };
-  standin.streamDoors.set(service.key, streamDoor);
   return standin.host.tcp.listen(service.receivePort, streamDoor);
 }
 

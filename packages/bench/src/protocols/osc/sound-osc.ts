@@ -15,13 +15,14 @@ import {
   type SeenLayers,
   type SoundRequest,
   type Talk,
-} from './sound-steps.ts';
+} from '../steps.ts';
+import { exchangeStream } from '../stream-exchange.ts';
 
 /** A program that names no port of its own sends from one of these, and hears on it (RFC 6335 section 6). */
 const ownPort = 49_151;
 
 /** Sends the link's OSC message, listens where the controller listens, and watches what leaves the target. */
-export async function exchangeOsc(
+async function overDatagrams(
   { link }: SoundRequest,
   { controller, target, port, command, ip }: Talk,
   seen: SeenLayers,
@@ -100,47 +101,22 @@ function watchAnswers({ host }: Talk['target'], own: number, tell: (to: string) 
   };
 }
 
-/** Over a stream: OSC packets framed by SLIP, or lines of text; the answer comes on the same connection. */
-export async function exchangeStream(
-  { link }: SoundRequest,
-  { controller, type, port, command, ip }: Talk,
-  seen: SeenLayers,
-): Promise<number | null> {
-  const { scheduler, tcp } = controller.host;
-  const isText = type.protocol === 'text';
-  const stream = await tcp.connect(ip, link.port);
-  if (typeof stream === 'string') return mark(seen, 'port', bad(stream, { port }));
-  mark(seen, 'port', good('open', { port }));
-  let answer: string | undefined;
+/** The same framed on a stream; the answer comes on the same connection. */
+function overStream(request: SoundRequest, talk: Talk, seen: SeenLayers): Promise<number | null> {
+  const { link } = request;
   const reader = new SlipReader();
-  stream.on('data', (chunk: Uint8Array) => {
-    if (isText) answer ??= Buffer.from(chunk).toString('utf8').trim();
-    else
-      for (const packet of reader.push(chunk)) {
-        const read = readOsc(packet);
-        if (read.ok && 'address' in read.packet) answer ??= read.packet.address;
-      }
+  return exchangeStream(request, talk, seen, {
+    write: () =>
+      writeSlip(writeOsc({ address: addressOf(talk.command, link, 'osc'), args: oscArgs(talk.command, link) })),
+    read: (chunk) =>
+      reader
+        .push(chunk)
+        .map((packet) => readOsc(packet))
+        .flatMap((read) => (read.ok && 'address' in read.packet ? [read.packet.address] : []))[0],
+    alwaysAnswers: false,
+    isRefusal: () => false,
   });
-  const sent = addressOf(command, link, type.protocol);
-  const start = scheduler.now();
-  stream.write(isText ? `${sent}\r\n` : writeSlip(writeOsc({ address: sent, args: oscArgs(command, link) })));
-  const expects = isText || command?.reply != null;
-  await until(scheduler, replyWaitMs, () => answer !== undefined);
-  const ms = rounded(scheduler.now() - start);
-  stream.end();
-  if (link.command === null) {
-    if (answer === undefined) markUnseen(seen, ['service', 'access']);
-    else pair(seen, 'service', good('runs'), 'access', good('let_in'));
-    return mark(seen, 'message', later('none'));
-  }
-  if (answer === undefined) {
-    if (isText) return mark(seen, 'service', bad('silent'));
-    markUnseen(seen, ['service', 'access', 'message']);
-    return mark(seen, 'reply', expects ? bad('missing', { port: link.port }) : good('not_expected'));
-  }
-  pair(seen, 'service', good('runs'), 'access', good('let_in'));
-  if (isText && answer.startsWith('error')) return mark(seen, 'message', bad('refused', { sent }));
-  pair(seen, 'message', good('answered', { text: answer }), 'reply', good('came', { ms }));
-  showReply(controller, answer);
-  return ms;
 }
+
+export const soundOsc = (request: SoundRequest, talk: Talk, seen: SeenLayers): Promise<number | null> =>
+  talk.type.transport === 'tcp' ? overStream(request, talk, seen) : overDatagrams(request, talk, seen);

@@ -1,8 +1,9 @@
 import type { Duplex } from 'node:stream';
 import type { show } from '@deep-patch/core';
-import type { ServiceSetting } from '../setup.ts';
-import { decoded, fitInAddress, matchCommand } from './match-command.ts';
-import { act, count, deed, filled, guarded, isUp, noteOpening, type Standin } from './standin.ts';
+import type { ServiceSetting } from '../../units/settings.ts';
+import { decoded, fitInAddress, matchCommand } from '../../units/match-command.ts';
+import { act, count, deed, filled, guarded, noteOpening } from '../../units/doing.ts';
+import { isUp, type Standin } from '../../units/standin.ts';
 
 const longestLine = 16_384;
 
@@ -22,7 +23,6 @@ export function openText(standin: Standin, service: ServiceSetting, type: show.S
         });
     });
   };
-  standin.streamDoors.set(service.key, door);
   const opened = standin.host.tcp.listen(service.receivePort, door);
   noteOpening(standin, service.key, opened, ['tcp', service.receivePort]);
 }

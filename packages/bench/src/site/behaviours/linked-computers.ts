@@ -1,6 +1,6 @@
 import { writeOsc } from '@deep-patch/codecs';
-import type { Site } from '../../site.ts';
-import { isUp, serviceOf, settingsOf, type Standin } from '../standin.ts';
+import type { Surroundings } from '../../units/surroundings.ts';
+import { isUp, serviceOf, settingsOf, type Standin } from '../../units/standin.ts';
 
 const nothing = '—';
 const numberOf = (item: string | undefined): string => (item === undefined || item === nothing ? '0' : item);
@@ -10,7 +10,7 @@ const firstPart = (version: string | null): string => version?.split('.')[0] ?? 
  * Presentation computers that are linked move together: whoever is told to go to an item tells the others, and each
  * of those follows only from the same item. Versions must agree in their first figure.
  */
-export function moveTogether(site: Site, own: Standin): void {
+export function moveTogether(site: Surroundings, own: Standin): void {
   let before = numberOf(own.memory.face.get('item'));
   own.guards.push((command, values) => command.key !== 'follow' || values.get('from') === before);
   own.followers.push((command) => {

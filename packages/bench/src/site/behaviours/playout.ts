@@ -1,4 +1,4 @@
-import type { Standin } from '../standin.ts';
+import type { Standin } from '../../units/standin.ts';
 
 /**
  * A list that follows a watched folder: what is taken out of the folder leaves the list, except what is on air, which

@@ -1,9 +1,9 @@
 import { show as core } from '@deep-patch/core';
-import type { Site } from '../../site.ts';
-import { isUp, type Standin } from '../standin.ts';
+import type { Surroundings } from '../../units/surroundings.ts';
+import { isUp, type Standin } from '../../units/standin.ts';
 
 /** A unit beyond the licences that the show owns runs, but without what they open: whoever started first has the seat. */
-export function takeSeat(site: Site, own: Standin): void {
+export function takeSeat(site: Surroundings, own: Standin): void {
   const { show } = site.plan;
   for (const bundle of bundlesOf(own)) {
     const owned = core

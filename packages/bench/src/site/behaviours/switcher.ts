@@ -1,7 +1,7 @@
 import { show as core } from '@deep-patch/core';
-import type { Site } from '../../site.ts';
-import type { Standin } from '../standin.ts';
-import { requestWeb } from '../web-client.ts';
+import type { Surroundings } from '../../units/surroundings.ts';
+import type { Standin } from '../../units/standin.ts';
+import { requestWeb } from '../../protocols/http/web-client.ts';
 
 const frameMs = 40;
 
@@ -10,7 +10,7 @@ const frameMs = 40;
  * again; a machine that was not there then stays away. Taking an input on air starts the machine that feeds it (the
  * entry's number is its input), so many frames later as the take delay says.
  */
-export function startsPlayout(site: Site, switcher: Standin): void {
+export function startsPlayout(site: Surroundings, switcher: Standin): void {
   const { memory, followers } = switcher;
   const entries = core
     .rowsOf(site.plan.show, 'links')
@@ -26,7 +26,11 @@ export function startsPlayout(site: Site, switcher: Standin): void {
   });
 }
 
-async function lookUp(site: Site, { host, memory, closers }: Standin, entries: readonly core.Link[]): Promise<void> {
+async function lookUp(
+  site: Surroundings,
+  { host, memory, closers }: Standin,
+  entries: readonly core.Link[],
+): Promise<void> {
   let wanted = true;
   closers.push(() => (wanted = false));
   await site.settled();

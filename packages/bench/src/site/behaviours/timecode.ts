@@ -1,9 +1,9 @@
 import { fullFrame, quarterFrame, type MtcTime } from '@deep-patch/codecs';
 import { show as core } from '@deep-patch/core';
-import type { Site } from '../../site.ts';
-import { MidiSession } from '../midi-session.ts';
-import { ssrcOf } from '../midi-service.ts';
-import type { Standin } from '../standin.ts';
+import type { Surroundings } from '../../units/surroundings.ts';
+import { MidiSession } from '../../protocols/midi/midi-session.ts';
+import { ssrcOf } from '../../protocols/midi/midi-service.ts';
+import type { Standin } from '../../units/standin.ts';
 
 const ownPort = 5004;
 const framesASecond = 25;
@@ -14,7 +14,7 @@ const invitesAgainMs = 5000;
  * Sends running time code to whoever is entered as its target: a full frame when a session opens, quarter frames after
  * that; eight of them tell a time and take two frames.
  */
-export function sendTimecode(site: Site, source: Standin): void {
+export function sendTimecode(site: Surroundings, source: Standin): void {
   const { host, device, memory, closers } = source;
   const targets = core.rowsOf(site.plan.show, 'links').filter(({ controllerId }) => controllerId === device.id);
   if (targets.length === 0) return;

@@ -1,0 +1,7 @@
+import { keyedWrong, runsApplication } from './keyed-wrong.ts';
+
+export const applicationClosed = keyedWrong({
+  mayHide: true,
+  at: (_site, unit) => (runsApplication(unit) ? unit : 'it has no application to close'),
+  change: (memory) => (memory.application = 'closed'),
+});

@@ -1,0 +1,7 @@
+import { keyedWrong } from './keyed-wrong.ts';
+
+export const helperQuit = keyedWrong({
+  mayHide: true,
+  at: (_site, unit) => (unit.type.helpers.length > 0 ? unit : 'nothing has to run beside it'),
+  change: (memory) => (memory.helper = false),
+});

@@ -1,0 +1,49 @@
+import { show as core } from '@deep-patch/core';
+import type { Site } from '../site/site.ts';
+import type { Memory } from '../units/memory.ts';
+import { settingsOf, type Standin } from '../units/standin.ts';
+import { faultKind, type FaultKind } from './fault.ts';
+import { revert } from './revert.ts';
+
+/** What a fault at a unit may change: what is keyed into it, and what runs on it. */
+const snapshot = (unit: Standin) => {
+  const { application, firewall, helper, firstSignIn } = unit.memory;
+  return { settings: settingsOf(unit), running: { application, firewall, helper, firstSignIn } };
+};
+
+interface Wrong {
+  /** The unit at which somebody keys something wrong in, or in words why that makes no sense. */
+  readonly at: (site: Site, unit: Standin) => Standin | string;
+  readonly change: (memory: Memory, at: Standin, unit: Standin) => void;
+  readonly mayHide: boolean;
+}
+
+/**
+ * A unit changed as if somebody had keyed something wrong in. Mended, only this change is taken back: other faults of
+ * the unit stay, and so does what somebody put right by hand meanwhile.
+ */
+export const keyedWrong = ({ at, change, mayHide }: Wrong): FaultKind =>
+  faultKind({
+    mayHide,
+    inWiring: false,
+    fits: at,
+    set: (place, site, unit) => {
+      const followedPlan = place.memory.own === undefined;
+      const before = snapshot(place);
+      change(place.memory, place, unit);
+      const after = snapshot(place);
+      site.refresh(place);
+      return { followedPlan, before, after };
+    },
+    mend: ({ followedPlan, before, after }, { memory, device }, site) => {
+      const now = site.standins.get(device.id);
+      if (!now) return;
+      const { settings, running } = revert(snapshot(now), before, after);
+      Object.assign(memory, running);
+      if (memory.own) memory.own = followedPlan && core.isEqual(settings, before.settings) ? undefined : settings;
+      site.refresh(now);
+    },
+  });
+
+export const runsApplication = ({ type, computer }: Standin): boolean =>
+  (computer !== undefined || core.isComputer(type)) && type.services.length > 0;

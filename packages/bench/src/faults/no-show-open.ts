@@ -1,0 +1,7 @@
+import { keyedWrong, runsApplication } from './keyed-wrong.ts';
+
+export const noShowOpen = keyedWrong({
+  mayHide: true,
+  at: (_site, unit) => (runsApplication(unit) ? unit : 'it has no application that opens shows'),
+  change: (memory) => (memory.application = 'no_show'),
+});

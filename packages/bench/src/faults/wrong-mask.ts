@@ -1,0 +1,11 @@
+import { addressOf, withFirst } from './first-address.ts';
+import { keyedWrong } from './keyed-wrong.ts';
+
+/** So narrow that hardly anybody is in it. */
+const narrow = 30;
+
+export const wrongMask = keyedWrong({
+  mayHide: true,
+  at: (_site, unit) => ((addressOf(unit)?.prefix ?? narrow) < narrow ? unit : 'it has no address of its own'),
+  change: (memory, unit) => (memory.own = withFirst(unit, { prefix: narrow })),
+});

@@ -1,0 +1,17 @@
+import { say, type Protocol } from '../protocol.ts';
+import { soundText } from './sound-text.ts';
+import { openText } from './text-service.ts';
+
+/** Lines of words over a stream, as many units take them on a port of their own. */
+export const text: Protocol = {
+  name: { udp: '_telnet._udp.local', tcp: '_telnet._tcp.local' },
+  open: openText,
+  sound: soundText,
+  decode: { stream: (bytes, { asked }) => (asked === undefined ? lineWords(bytes) : undefined) },
+  jack: { ports: 1 },
+};
+
+function lineWords(bytes: Uint8Array) {
+  const line = Buffer.from(bytes.subarray(0, 400)).toString('latin1').split('\r\n')[0] ?? '';
+  return /^[\x20-\x7e]+$/.test(line) ? say('text', line) : undefined;
+}

@@ -1,0 +1,88 @@
+import { show as core, type Show } from '@deep-patch/core';
+import { Host } from '../ether/host.ts';
+import { portMac } from '../ether/spanning-tree.ts';
+import { Switch } from '../ether/switch.ts';
+import { endpointsOf } from '../units/endpoints.ts';
+import { freshMemory } from '../units/memory.ts';
+import { plannedSettings } from '../units/settings.ts';
+import type { Standin } from '../units/standin.ts';
+import type { Ground } from './ground.ts';
+import { membershipsOf } from './vlans.ts';
+
+type Report = (standin: Standin, message: Parameters<Standin['report']>[0]) => void;
+
+/** Makes the stand-ins of a plan, and plugs its cables in. Nothing is started. */
+export function build(ground: Ground, report: Report): void {
+  const { show } = ground.plan;
+  const isProgram = (device: core.Device) => core.typeOf(show, device)?.form === 'program';
+  // computers before the programs that run on them
+  const devices = core
+    .rowsOf(show, 'devices')
+    .sort((a, b) => Number(isProgram(a)) - Number(isProgram(b)) || (a.id < b.id ? -1 : 1));
+  for (const device of devices) addStandin(ground, show, device, report);
+  ground.wiring.plugIn(core.rowsOf(show, 'cables'), (id) => ground.standins.get(id));
+  setVlans(ground);
+}
+
+function addStandin(ground: Ground, show: Show, device: core.Device, report: Report): void {
+  const { scheduler, standins, memories, byMac, tap } = ground;
+  const type = core.typeOf(show, device);
+  if (!type) return;
+  const memory = memories.get(device.id) ?? freshMemory(type);
+  memories.set(device.id, memory);
+  const computer = type.form === 'program' ? standins.get(device.runsOn ?? '') : undefined;
+  // a computer that is off keeps its adapters awake, to be woken over the network
+  const sleeps = core.isComputer(type);
+  const isPowered = () => (memory.powered || sleeps) && memory.fault === undefined;
+  const mac = core.macOf(show, device.id, type.adapters[0]?.key ?? 'bridge', 0);
+  const bridge = type.forwards ? new Switch(scheduler, isPowered, type.managed ? mac : undefined) : undefined;
+  const standin: Standin = {
+    device,
+    computer,
+    type,
+    memory,
+    bridge,
+    planned: plannedSettings(show, device, ground.plan.passwords),
+    host: computer?.host ?? new Host(scheduler),
+    clients: [],
+    dhcp: undefined,
+    crowdedOut: new Set(),
+    guards: [],
+    followers: [],
+    closers: [],
+    endpoints: () => (sleeps ? endpointsOf(standins.values()) : []),
+    report: (message) => report(standin, message),
+  };
+  standins.set(device.id, standin);
+  if (bridge?.tree) {
+    bridge.tree.onSend = (frame) => tap.take(frame);
+    for (let port = 1; port <= type.sockets.length; port += 1) byMac.set(portMac(mac, port), standin);
+  }
+  if (computer) return;
+  standin.host.onSend = (frame) => tap.take(frame);
+  standin.host.routes = type.kind === 'router';
+  addAdapters(ground, standin, isPowered);
+}
+
+function addAdapters({ plan, byMac, wiring }: Ground, standin: Standin, isPowered: () => boolean): void {
+  const { host, type, device, bridge } = standin;
+  for (const [at, { key }] of type.adapters.entries()) {
+    const mac = core.macOf(plan.show, device.id, key, at);
+    byMac.set(mac, standin);
+    host.addAdapter(key, mac, [], isPowered);
+    if (!bridge) wiring.addAdapter(standin, key, isPowered);
+  }
+  wiring.addBridge(standin, isPowered);
+}
+
+function setVlans({ plan, standins }: Ground): void {
+  for (const [key, member] of membershipsOf(plan.show)) {
+    const [deviceId = '', socket = ''] = key.split(' ');
+    standins.get(deviceId)?.bridge?.membership.set(socket, member);
+  }
+  for (const standin of standins.values()) {
+    const vlan = Object.values(standin.planned.addresses).flat()[0]?.vlan;
+    if (vlan == null) continue;
+    for (const { key } of standin.type.adapters) standin.bridge?.membership.set(`own ${key}`, { mode: 'access', vlan });
+  }
+}

@@ -1,0 +1,105 @@
+import { readWake } from '@deep-patch/codecs';
+import { openServices } from '../protocols/open-services.ts';
+import { freshFace } from '../units/memory.ts';
+import { isUp, type Standin } from '../units/standin.ts';
+import { serveAddresses, settlesMs, takeAddresses } from './addresses.ts';
+import { startBehaviours } from './behaviours/start-behaviours.ts';
+import { admits } from './firewall.ts';
+import type { Ground } from './ground.ts';
+
+const inOrderOfStarting = (a: Standin, b: Standin): number =>
+  Number(a.computer !== undefined) - Number(b.computer !== undefined) || (a.device.id < b.device.id ? -1 : 1);
+
+/** Switches units on and off, and what that starts and ends in them. */
+export class Power {
+  private readonly ground: Ground;
+
+  constructor(ground: Ground) {
+    this.ground = ground;
+  }
+
+  /** A unit that comes up shows its starting face, and what was not committed is lost. */
+  set(deviceIds: readonly string[], on: boolean): void {
+    const units = deviceIds.flatMap((id) => this.ground.standins.get(id) ?? []);
+    for (const standin of units.sort(inOrderOfStarting)) {
+      const { memory, type } = standin;
+      if (memory.powered === on && memory.fault === undefined) continue;
+      this.halt(standin);
+      memory.powered = on;
+      memory.fault = undefined;
+      memory.pending = undefined;
+      memory.heard = 0;
+      memory.lastAt = null;
+      memory.seats.clear();
+      memory.tried.clear();
+      memory.face.clear();
+      for (const [parameter, start] of freshFace(type)) memory.face.set(parameter, start);
+      if (on) this.start(standin);
+    }
+  }
+
+  /** Power comes: the link lamps light at once, the unit itself is ready after its time. */
+  start(standin: Standin): void {
+    const { memory, type, bridge } = standin;
+    const { wiring, scheduler, startUps } = this.ground;
+    wiring.replug(standin);
+    const seconds = startUps === 'real' ? (type.startsInSeconds ?? 0) : 0;
+    memory.readyAt = scheduler.now() + seconds * 1000;
+    bridge?.tree?.start();
+    this.ground.settleBy(scheduler.now() + settlesMs);
+    if (seconds === 0) this.run(standin);
+    else
+      scheduler.after(seconds * 1000, () => {
+        if (isUp(standin)) this.run(standin);
+      });
+  }
+
+  /** Takes a unit's settings in again, as after something was keyed in at it. */
+  refresh(standin: Standin): void {
+    this.ground.wiring.replug(standin);
+    if (!isUp(standin)) return;
+    this.halt(standin);
+    this.run(standin);
+  }
+
+  /** Ends what it offers; a computer ends its programs with it. */
+  halt(standin: Standin): void {
+    for (const close of standin.closers.splice(0)) close();
+    standin.guards.length = standin.followers.length = 0;
+    standin.crowdedOut.clear();
+    if (standin.computer) return;
+    for (const program of this.programsOf(standin)) this.halt(program);
+    for (const client of standin.clients.splice(0)) client.stop();
+    standin.host.shutDown();
+    for (const adapter of standin.host.adapters) adapter.addresses = [];
+    this.fallAsleep(standin);
+    if (!standin.memory.powered || standin.memory.fault) standin.bridge?.tree?.stop();
+  }
+
+  /** What is off hears only a message that wakes it (C32). */
+  fallAsleep({ host, device, memory }: Standin): void {
+    host.asleep = ({ body }) => {
+      const mac = body.kind === 'ip' && body.payload.kind === 'udp' ? readWake(body.payload.bytes) : undefined;
+      if (mac === undefined || memory.powered || !host.adapters.some((adapter) => adapter.mac === mac)) return;
+      this.ground.scheduler.after(1, () => this.set([device.id], true));
+    };
+  }
+
+  /** Takes its addresses, then opens what it offers; a computer does the same for its programs. */
+  private run(standin: Standin): void {
+    const { computer, host } = standin;
+    if (!computer) {
+      host.asleep = undefined;
+      host.admits = (inbound) => admits(this.ground.standins.values(), standin, inbound);
+      takeAddresses(this.ground, standin);
+      serveAddresses(this.ground, standin);
+    }
+    openServices(standin);
+    startBehaviours(this.ground, standin);
+    if (!computer) for (const program of this.programsOf(standin)) if (isUp(program)) this.run(program);
+  }
+
+  private programsOf(computer: Standin): Standin[] {
+    return [...this.ground.standins.values()].filter((other) => other.computer === computer);
+  }
+}

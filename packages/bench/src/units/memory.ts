@@ -1,0 +1,95 @@
+import type { show } from '@deep-patch/core';
+import type { LeaseMemory } from '../ether/dhcp-client.ts';
+import type { UnitSettings } from './settings.ts';
+
+/** Something that was keyed in and does not count yet: it needs these acts, in this order. */
+export interface Pending {
+  readonly of: show.SettingKind;
+  readonly settings: UnitSettings;
+  readonly acts: readonly show.CommitAct[];
+}
+
+/** What outlives a new plan: power, what the unit's own screen shows, and what was keyed in at the unit itself. */
+export interface Memory {
+  powered: boolean;
+  /** Simulated time at which it is ready; units start at once where start-up times are skipped. */
+  readyAt: number;
+  readonly face: Map<string, string>;
+  heard: number;
+  lastAt: number | null;
+  /** What each of its services took in and did. */
+  readonly served: Map<string, Served>;
+  /** Set when a stand-in threw: it stays off until somebody powers it again. */
+  fault: string | undefined;
+  /** Set once somebody keyed something in at the unit: until then it has what the plan says. */
+  own: UnitSettings | undefined;
+  pending: Pending | undefined;
+  /** Of a program, or of what a computer runs: closed, open without a show, or ready. */
+  application: 'ready' | 'no_show' | 'closed';
+  /** A background program that its controls need; it may be quit. */
+  helper: boolean;
+  /** Lets nothing in from outside that was not allowed. */
+  firewall: boolean;
+  /** Services of this computer or program that its firewall lets through. */
+  readonly allowed: Set<string>;
+  /** Addresses that a server lent it, by adapter: after a restart it asks for the same again. */
+  readonly leases: LeaseMemory;
+  /** Targets whose address a controller looked up, once: found or not. */
+  readonly lookedUp: Map<string, number | null>;
+  /** Files of a watched folder. */
+  folder: readonly string[];
+  /** Bundles of functions that it got a licence for. */
+  readonly seats: Set<string>;
+  /** Sets of settings that it keeps, by position; `activeSet` is the one that was stored or picked last. */
+  readonly sets: Map<number, { readonly label: string; readonly settings: UnitSettings }>;
+  activeSet: number | null;
+  /** What stood in a computer before somebody set it to reach something, to be put back. */
+  earlier: UnitSettings | undefined;
+  /** Out of its case it does nothing before somebody made an administrator. */
+  firstSignIn: boolean;
+  /** How far each of its links came when it was last tried, as its own lamps remember it. */
+  readonly tried: Map<string, Tried>;
+  /** What somebody calls the endpoints that its system lists. */
+  readonly endpointNames: Map<string, string>;
+}
+
+/** Counted by the unit itself: messages and connections that a service took in, and commands that it did. */
+export interface Served {
+  heard: number;
+  done: number;
+}
+
+/** A try of a link: simulated time, and the first layer that failed, null for none. */
+export interface Tried {
+  readonly at: number;
+  readonly stoppedAt: show.LayerName | null;
+}
+
+export const freshMemory = (type: show.DeviceType): Memory => ({
+  powered: false,
+  readyAt: 0,
+  face: freshFace(type),
+  heard: 0,
+  lastAt: null,
+  served: new Map(),
+  fault: undefined,
+  own: undefined,
+  pending: undefined,
+  application: 'ready',
+  helper: true,
+  firewall: false,
+  allowed: new Set(),
+  leases: new Map(),
+  lookedUp: new Map(),
+  folder: [],
+  seats: new Set(),
+  sets: new Map(),
+  activeSet: null,
+  earlier: undefined,
+  firstSignIn: false,
+  tried: new Map(),
+  endpointNames: new Map(),
+});
+
+export const freshFace = (type: show.DeviceType): Map<string, string> =>
+  new Map(type.face.map(({ parameter, start }) => [parameter, start]));
