@@ -1,5 +1,5 @@
 export { authorizationHeader, challengeHeader, digestResponse, readChallenges, readDigestFields } from './digest.ts';
-export { immediately, readOsc, writeOsc } from './osc.ts';
+export { immediately, readOsc, tagOfTime, timeOfTag, writeOsc } from './osc.ts';
 export { oscWords } from './osc-words.ts';
 export { CaptureReader } from './capture/capture-reader.ts';
 export { readFrame } from './capture/read-frame.ts';
@@ -11,6 +11,7 @@ export { writeCapture } from './capture/write-capture.ts';
 export { midiFromWords, midiWords } from './midi/midi.ts';
 export { MtcReader, fullFrame, quarterFrame } from './midi/mtc.ts';
 export { readRtpMidi, writeMidiPacket, writeSession } from './midi/rtp-midi.ts';
+export { SizedReader, writeSized } from './sized.ts';
 export { SlipReader, writeSlip } from './slip.ts';
 export { readWake, writeWake } from './wake.ts';
 export { readListing } from './listing/read-listing.ts';

@@ -24,6 +24,21 @@ export type OscRead =
 
 /** Time tag 1: at once (OSC 1.0, "OSC Time Tags"). */
 export const immediately = 1n;
+
+/** Seconds from 1900, where time tags begin, to 1970 (RFC 5905 section 6). */
+const eraSeconds = 2_208_988_800;
+
+/** A time tag as milliseconds since 1970; undefined for one that says at once. */
+export function timeOfTag(tag: bigint): number | undefined {
+  if (tag === immediately) return undefined;
+  return (Number(tag >> 32n) - eraSeconds) * 1000 + (Number(tag & 0xffff_ffffn) / 2 ** 32) * 1000;
+}
+
+/** The time tag of a moment in milliseconds since 1970. */
+export function tagOfTime(ms: number): bigint {
+  const seconds = Math.floor(ms / 1000);
+  return (BigInt(seconds + eraSeconds) << 32n) | BigInt(Math.floor(((ms - seconds * 1000) / 1000) * 2 ** 32));
+}
 const bundleMark = '#bundle';
 /** The most that one UDP datagram carries; nothing larger is read. */
 const mostBytes = 65_507;
@@ -31,7 +46,10 @@ const deepest = 16;
 
 // ---- writing
 
-/** Bytes of a message or bundle, every part padded to four bytes (OSC 1.0, "Atomic Data Types"). */
+/**
+ * Bytes of a message or bundle, every part padded to four bytes (OSC 1.0, "Atomic Data Types"). Throws a RangeError for
+ * what its type cannot carry: a text with a zero in it, which would end there, or a number out of range.
+ */
 export function writeOsc(packet: OscPacket): Uint8Array {
   const out: Uint8Array[] = [];
   if ('address' in packet) {
@@ -41,7 +59,7 @@ export function writeOsc(packet: OscPacket): Uint8Array {
       ...packet.args.flatMap(argBytes),
     );
   } else {
-    out.push(paddedText(bundleMark), bytes64(packet.time));
+    out.push(paddedText(bundleMark), timeTag(packet.time));
     for (const element of packet.elements) {
       const body = writeOsc(element);
       out.push(bytes32(body.length), body);
@@ -57,16 +75,21 @@ function argBytes(arg: OscArg): Uint8Array[] {
     case 'i':
       return [bytes32(arg.value)];
     case 'f':
+      if (Number.isFinite(arg.value) && !Number.isFinite(Math.fround(arg.value)))
+        throw new RangeError(`${arg.value} does not fit into a 32-bit float`);
       return [viewed(4, (view) => view.setFloat32(0, arg.value))];
     case 'd':
       return [viewed(8, (view) => view.setFloat64(0, arg.value))];
     case 'h':
-    case 't':
+      if (BigInt.asIntN(64, arg.value) !== arg.value) throw new RangeError(`${arg.value} does not fit into 64 bits`);
       return [bytes64(arg.value)];
+    case 't':
+      return [timeTag(arg.value)];
     case 's':
     case 'S':
       return [paddedText(arg.value)];
     case 'c':
+      if ([...arg.value].length !== 1) throw new RangeError(`“${arg.value}” is not one character`);
       return [bytes32(arg.value.codePointAt(0) ?? 0)];
     case 'b':
       return [bytes32(arg.value.length), padded(arg.value, arg.value.length)];
@@ -81,6 +104,7 @@ function argBytes(arg: OscArg): Uint8Array[] {
 }
 
 const paddedText = (text: string): Uint8Array => {
+  if (text.includes('\0')) throw new RangeError(`a text ends at its first zero: ${JSON.stringify(text)}`);
   const bytes = utf8Bytes(text);
   return padded(bytes, bytes.length + 1);
 };
@@ -89,7 +113,14 @@ const padded = (bytes: Uint8Array, least: number): Uint8Array => {
   out.set(bytes);
   return out;
 };
-const bytes32 = (value: number): Uint8Array => viewed(4, (view) => view.setInt32(0, value));
+const bytes32 = (value: number): Uint8Array => {
+  if ((value | 0) !== value) throw new RangeError(`${value} is no whole number of 32 bits`);
+  return viewed(4, (view) => view.setInt32(0, value));
+};
+const timeTag = (value: bigint): Uint8Array => {
+  if (BigInt.asUintN(64, value) !== value) throw new RangeError(`${value} is no time tag`);
+  return bytes64(value);
+};
 const bytes64 = (value: bigint): Uint8Array => viewed(8, (view) => view.setBigInt64(0, value));
 
 function viewed(size: number, write: (view: DataView) => void): Uint8Array {

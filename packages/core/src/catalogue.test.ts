@@ -4,10 +4,11 @@ import { foundRules } from './addressing/found/find-found.ts';
 import { cablingRules } from './cabling/find-cabling.ts';
 import { finding, type Facts, type Finding, type Fix } from './findings/index.ts';
 import { layers } from './links/forecast.ts';
+import { lookingWords } from './links/looking-words.ts';
 import { measuredTable } from './links/measured-words.ts';
 import { slotShared } from './links/slot-shared.ts';
 import { rigRules } from './rig/find-rig.ts';
-import { layerNames } from './show/index.ts';
+import { layerNames, lookingKeys } from './show/index.ts';
 
 /** Facts that are lists, and facts that are counted; all others are texts, and stand in the sentence by their name. */
 const lists = new Set(
@@ -60,6 +61,11 @@ function* sentences(): Generator<string> {
           yield `${layer} ${code}: ${left} ↔ ${right} (${between})`;
           if (kind === 'stops') yield `${layer} ${code}: ${layers[layer].said(code, factsOf(code, many))?.join(' | ')}`;
         }
+  for (const key of lookingKeys)
+    for (const state of ['pass', 'fail'] as const) {
+      const { looks, fails, next } = lookingWords({ key, state, facts: factsOf(key, 1) as never });
+      yield `looking ${key}: ${looks} | ${fails} | ${next}`;
+    }
   for (const [code, said] of Object.entries(measuredTable))
     yield `measured ${code}: ${said(factsOf(code, 1) as never)}`;
 }

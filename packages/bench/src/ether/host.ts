@@ -52,8 +52,8 @@ export class Host {
   admits: (inbound: Inbound) => boolean = () => true;
   /** Set while the machine is off but its adapters are not: told of every frame that comes in, and nothing else happens. */
   asleep: ((frame: Frame) => void) | undefined;
-  /** Told of every frame that leaves, and of what stays on the machine. */
-  onSend: ((frame: Frame) => void) | undefined;
+  private readonly sentWatchers = new Set<(frame: Frame) => void>();
+  private readonly takenWatchers = new Set<(packet: Ip) => void>();
   private readonly udp = new Map<number, Door>();
   private readonly groups = new Map<number, string>();
   private readonly echoes: Echoes;
@@ -63,8 +63,6 @@ export class Host {
   private readonly bound = new Map<string, string>();
   /** Where datagrams went lately, by own port and far end: a firewall that keeps state lets their answers in. */
   private readonly conversations = new Map<string, number>();
-  /** Told of every packet that is for this machine, as a tap at its socket would be. */
-  onTake: ((packet: Ip) => void) | undefined;
   readonly scheduler: Scheduler;
 
   constructor(scheduler: Scheduler) {
@@ -82,6 +80,18 @@ export class Host {
     const adapter: Adapter = { key, mac, port, addresses };
     this.adapters.push(adapter);
     return port;
+  }
+
+  /** A tap at its sockets is told of every frame that leaves, and of what stays on the machine. Answers what ends it. */
+  watchSent(watch: (frame: Frame) => void): () => void {
+    this.sentWatchers.add(watch);
+    return () => void this.sentWatchers.delete(watch);
+  }
+
+  /** The same for every packet that is for this machine, before a firewall keeps it out. */
+  watchTaken(watch: (packet: Ip) => void): () => void {
+    this.takenWatchers.add(watch);
+    return () => void this.takenWatchers.delete(watch);
   }
 
   /** Forgets all that a power cut takes away: open ports, streams, what it learnt. Addresses stay with who set them. */
@@ -115,7 +125,8 @@ export class Host {
 
   /** The address that it goes by where none was named. */
   firstIp(): number {
-    return this.adapters.flatMap(({ addresses }) => addresses)[0]?.ip ?? loopback;
+    for (const { addresses } of this.adapters) if (addresses[0]) return addresses[0].ip;
+    return loopback;
   }
 
   owns(ip: number): boolean {
@@ -128,7 +139,7 @@ export class Host {
   }
 
   private isBoundElsewhere(transport: 'udp' | 'tcp', port: number, destination: number): boolean {
-    const key = this.bound.get(`${transport} ${port}`);
+    const key = this.bound.size === 0 ? undefined : this.bound.get(`${transport} ${port}`);
     if (key === undefined || destination === everyHost || isGroup(destination) || this.isBroadcast(destination))
       return false;
     return !this.adapters.some(
@@ -170,7 +181,8 @@ export class Host {
   }
 
   private hear(door: Door | undefined, datagram: Datagram): void {
-    for (const receive of door ? [...(door.owner ? [door.owner] : []), ...door.taps] : []) receive(datagram);
+    door?.owner?.(datagram);
+    if (door && door.taps.size > 0) for (const receive of [...door.taps]) receive(datagram);
   }
 
   /** Takes part in a group, whose datagrams then reach its open ports. */
@@ -272,7 +284,7 @@ export class Host {
     if (this.owns(to)) {
       const source = from ?? (isLoopback(to) ? loopback : to);
       const inside: Ip = { kind: 'ip', source, destination: to, ttl, payload };
-      this.onSend?.({ to: nobody, from: nobody, vlan: null, body: inside });
+      this.told({ to: nobody, from: nobody, vlan: null, body: inside });
       this.scheduler.after(0.01, () => this.receiveIp(inside, undefined));
       return;
     }
@@ -303,9 +315,13 @@ export class Host {
       this.scheduler.after(0.01, () => this.receiveIp(heardHere, undefined));
   }
 
+  private told(frame: Frame): void {
+    for (const watch of this.sentWatchers) watch(frame);
+  }
+
   private send(adapter: Adapter, frame: Frame): void {
     if (!adapter.port.cable?.hasCarrier()) return;
-    this.onSend?.(frame);
+    this.told(frame);
     adapter.port.cable.send(adapter.port, frame);
   }
 
@@ -336,7 +352,7 @@ export class Host {
   private receiveIp(packet: Ip, adapter: Adapter | undefined, tag: number | null = null): void {
     const { source, destination, payload } = packet;
     // a tap at the socket sees what a firewall behind it keeps out
-    this.onTake?.(packet);
+    for (const watch of this.takenWatchers) watch(packet);
     // answers to what was asked from here come in whatever the firewall says, as on real ones
     if (adapter && !this.expects(source, payload) && !this.admits(inboundOf(payload))) return;
     const called = this.owns(destination) ? destination : undefined;

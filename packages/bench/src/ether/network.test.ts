@@ -305,7 +305,7 @@ test('a slow hop queues what comes too fast, and loses what its buffer cannot ho
   b.host.listen(9000, () => arrivals.push(scheduler.now()));
   await a.host.resolve(ip(2));
   const sent: Frame[] = [];
-  a.host.onSend = (frame) => sent.push(frame);
+  a.host.watchSent((frame) => sent.push(frame));
   // all at once in simulated time, which stands still within an event
   scheduler.after(0, () => {
     for (let n = 0; n < 20; n += 1) void a.host.sendUdp(ip(2), { from: 1, to: 9000 }, new Uint8Array(400));

@@ -123,6 +123,34 @@ describe('links under watch', () => {
   });
 });
 
+test('watching operates nothing: no face moves, no command is done, and every round keeps its interval', async () => {
+  const { act, state, site } = await demoBench();
+  const made = site();
+  const faces = () =>
+    [...made.standins.values()].map(({ device, memory }) => [
+      device.id,
+      [...memory.face].filter(([parameter]) => parameter !== 'time code'),
+      [...memory.served].filter(([, { done }]) => done > 0).map(([key, { done }]) => [key, done]),
+    ]);
+  await made.settled();
+  await new Promise<void>((done) => void made.scheduler.after(3000, done));
+  const before = faces();
+  const lookedAt = new Map<string, number[]>();
+  const soundQuietly = made.soundQuietly.bind(made);
+  made.soundQuietly = (linkId) => {
+    lookedAt.set(linkId, [...(lookedAt.get(linkId) ?? []), made.scheduler.now()]);
+    return soundQuietly(linkId);
+  };
+  await act({ act: 'watch', everySeconds: 15 });
+  await new Promise<void>((done) => void made.scheduler.after(62_000, done));
+  await act({ act: 'watch', everySeconds: null });
+  expect(faces()).toEqual(before);
+  expect([...lookedAt.keys()].sort()).toEqual(Object.keys(made.plan.show.links).sort());
+  const gaps = [...lookedAt.values()].flatMap((times) => times.slice(1).map((at, n) => at - (times[n] ?? 0)));
+  expect([gaps.length >= 3 * lookedAt.size, Math.max(...gaps) < 20_000]).toEqual([true, true]);
+  expect((await state()).watch.changes).toEqual([]);
+});
+
 test('after one end restarts, sessions come back by themselves and a switcher does not', async () => {
   const { face, power, eventually, act } = await demoBench();
   const timecode = async () => (await face('media'))['time code'];

@@ -1,4 +1,4 @@
-import { readOsc, writeOsc, type OscArg, type OscMessage } from '@deep-patch/codecs';
+import { readOsc, tagOfTime, writeOsc, type OscArg, type OscMessage } from '@deep-patch/codecs';
 import { show as core } from '@deep-patch/core';
 import { demoShow } from '@deep-patch/demo';
 import { afterEach, describe, expect, test } from 'vitest';
@@ -127,6 +127,36 @@ describe('an OSC input', () => {
     handIn(made, writeOsc(bundle));
     expect(faceOf(made, 'desk')).toMatchObject({ cue: '8', master: '0.25' });
     expect(readOsc(writeOsc(bundle)).ok).toBe(true);
+  });
+});
+
+describe('a bundle with a time', () => {
+  const cueAt = (made: Site, inMs: number, cue: number) =>
+    handIn(
+      made,
+      writeOsc({
+        time: tagOfTime(made.clock() + inMs),
+        elements: [{ address: `/desk/cue/${cue}/stop`, args: [] }],
+      }),
+    );
+  const pass = (made: Site, ms: number) => new Promise<void>((done) => void made.scheduler.after(ms, done));
+  const cue = (made: Site) => faceOf(made, 'desk')['cue'];
+
+  test('is done when its time comes, at once where that is past, and not at all when the unit went off meanwhile', async () => {
+    const made = site();
+    cueAt(made, 500, 7);
+    cueAt(made, -300, 5);
+    expect([cue(made), made.heard.at(-1)?.text]).toEqual(['5', 'a bundle for 300 ms ago: done at once']);
+    await pass(made, 480);
+    expect(cue(made)).toBe('5');
+    await pass(made, 40);
+    expect(cue(made)).toBe('7');
+    cueAt(made, 500, 9);
+    made.restart(['desk']);
+    await pass(made, 900);
+    expect(cue(made)).toBe('—');
+    cueAt(made, 7_200_000, 9);
+    expect(made.heard.at(-1)?.text).toBe('a bundle for in 7200 s: not kept for so long, and not done');
   });
 });
 

@@ -1,5 +1,5 @@
 import type { OscArg } from '@deep-patch/codecs';
-import type { links, show, Show } from '@deep-patch/core';
+import { show, type links, type Show } from '@deep-patch/core';
 import { filled } from '../units/doing.ts';
 import type { Standin } from '../units/standin.ts';
 
@@ -13,6 +13,8 @@ export interface SoundRequest {
   readonly target: Standin | undefined;
   /** What stands in the controller's list, as the plan has it keyed in. */
   readonly entry: Pick<links.Entry, 'ip' | 'from' | 'to'>;
+  /** Repeated by itself: nothing may be sent that changes anything, so no command is. */
+  readonly quiet?: boolean;
 }
 
 export interface MeasuredLayers {
@@ -36,6 +38,12 @@ export const mark = (seen: SeenLayers, layer: show.LayerName, step: Step): null 
 /** Layers of which the wire told nothing. */
 export function markUnseen(seen: SeenLayers, layers: readonly show.LayerName[], code = 'not_told'): void {
   for (const layer of layers) mark(seen, layer, unseen(code));
+}
+
+/** From this layer down only a command would tell, and a quiet sounding sends none. */
+export function notAsked(seen: SeenLayers, from: show.LayerName): null {
+  for (const layer of show.layerNames.slice(show.layerNames.indexOf(from))) mark(seen, layer, unseen('not_asked'));
+  return null;
 }
 
 export const pair = (seen: SeenLayers, one: show.LayerName, first: Step, two: show.LayerName, second: Step): null => {

@@ -4,6 +4,7 @@ import {
   later,
   mark,
   markUnseen,
+  notAsked,
   pair,
   replyWaitMs,
   rounded,
@@ -26,7 +27,7 @@ export interface StreamManner {
 
 /** Connects to the target, says the link's command and waits for the answer on the same connection. */
 export async function exchangeStream(
-  { link }: SoundRequest,
+  { link, quiet }: SoundRequest,
   { controller, port, command, ip }: Talk,
   seen: SeenLayers,
   { write, read, alwaysAnswers, isRefusal }: StreamManner,
@@ -35,6 +36,10 @@ export async function exchangeStream(
   const stream = await tcp.connect(ip, link.port);
   if (typeof stream === 'string') return mark(seen, 'port', bad(stream, { port }));
   mark(seen, 'port', good('open', { port }));
+  if (quiet) {
+    stream.end();
+    return notAsked(seen, 'service');
+  }
   let answer: string | undefined;
   stream.on('data', (chunk: Uint8Array) => (answer ??= read(chunk)));
   const start = scheduler.now();

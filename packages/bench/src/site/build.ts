@@ -51,6 +51,7 @@ function addStandin(ground: Ground, show: Show, device: core.Device, report: Rep
     followers: [],
     closers: [],
     endpoints: () => (sleeps ? endpointsOf(standins.values()) : []),
+    clock: ground.clock,
     report: (message) => report(standin, message),
   };
   standins.set(device.id, standin);
@@ -59,7 +60,7 @@ function addStandin(ground: Ground, show: Show, device: core.Device, report: Rep
     for (let port = 1; port <= type.sockets.length; port += 1) byMac.set(portMac(mac, port), standin);
   }
   if (computer) return;
-  standin.host.onSend = (frame) => tap.take(frame);
+  standin.host.watchSent((frame) => tap.take(frame));
   standin.host.routes = type.kind === 'router';
   addAdapters(ground, standin, isPowered);
 }

@@ -12,6 +12,8 @@ export interface Ground extends Surroundings {
   readonly scheduler: Scheduler;
   readonly random: () => number;
   readonly tap: Tap;
+  /** Milliseconds since 1970, as every clock on the site shows them. */
+  readonly clock: () => number;
   readonly startUps: 'skipped' | 'real';
   /** What units remember, whatever becomes of the plan. */
   readonly memories: Map<string, Memory>;

@@ -2,6 +2,7 @@ import { addressing, links, type show as core } from '@deep-patch/core';
 import type { Scheduler } from '../ether/scheduler.ts';
 import { sound } from '../soundings/sound.ts';
 import { soundBack } from '../soundings/touch.ts';
+import { Turns } from '../soundings/turns.ts';
 import { Tap } from '../tap/tap.ts';
 import { lampsOf } from '../units/lamps.ts';
 import type { Memory } from '../units/memory.ts';
@@ -23,6 +24,7 @@ export class Site implements Ground {
   readonly tap: Tap;
   readonly scheduler: Scheduler;
   readonly random: () => number;
+  readonly clock: () => number;
   startUps: 'skipped' | 'real' = 'skipped';
   plan: BenchPlan;
   /** Runs after the site was built anew, to set again what is not in the plan. */
@@ -31,7 +33,7 @@ export class Site implements Ground {
   private readonly unitPower = new Power(this);
   private settledAt = 0;
   private known: links.LinkFacts | undefined;
-  private sounding: Promise<void> = Promise.resolve();
+  private readonly turns = new Turns();
 
   constructor(plan: BenchPlan, scheduler: Scheduler, random: () => number, epoch = Date.now()) {
     this.plan = plan;
@@ -39,10 +41,8 @@ export class Site implements Ground {
     this.random = random;
     this.wiring = new Wiring(scheduler, random);
     const began = epoch - scheduler.now();
-    this.tap = new Tap(
-      (frame) => this.naming.ofFrame(frame),
-      () => began + scheduler.now(),
-    );
+    this.clock = () => began + scheduler.now();
+    this.tap = new Tap((frame) => this.naming.ofFrame(frame), this.clock);
     this.build();
   }
 
@@ -102,27 +102,30 @@ export class Site implements Ground {
 
   /** Sounds one link after the other: two at once would hear each other's replies. */
   sound(linkId: string): Promise<core.MeasuredSounding | undefined> {
-    const mine = this.sounding.then(() => this.soundNow(linkId));
-    this.sounding = mine.then(
-      () => undefined,
-      () => undefined,
-    );
-    return mine;
+    return this.turns.byItself(() => this.soundNow(linkId, false));
   }
 
-  private async soundNow(linkId: string): Promise<core.MeasuredSounding | undefined> {
+  /** Sounds a link as far as that changes nothing at either end, so that it may be repeated by itself. */
+  soundQuietly(linkId: string): Promise<core.MeasuredSounding | undefined> {
+    return this.turns.beside(() => this.soundNow(linkId, true));
+  }
+
+  private async soundNow(linkId: string, quiet: boolean): Promise<core.MeasuredSounding | undefined> {
     const { show, passwords } = this.plan;
     const link = show.links[linkId];
     if (!link) return undefined;
     await this.settled();
     const basis = links.basisOf(show, this.linkFacts(), link);
     const [controller, target] = [this.standins.get(link.controllerId), this.standins.get(link.targetId)];
-    const request = { show, link, passwords, controller, target, entry: links.entryOf(this.linkFacts(), link) };
+    const entry = links.entryOf(this.linkFacts(), link);
+    const request = { show, link, passwords, controller, target, entry, quiet };
     const result = await sound(request);
+    const measured = { linkId, source: 'bench', at: Date.now(), rev: show.rev, basis, ...result } as const;
+    if (quiet) return measured;
     const stoppedAt = result.layers.find(({ state }) => state === 'fail')?.layer ?? null;
     controller?.memory.tried.set(linkId, { at: this.scheduler.now(), stoppedAt });
     const back = stoppedAt === null ? await soundBack(request).catch(() => null) : null;
-    return { linkId, source: 'bench', at: Date.now(), rev: show.rev, basis, ...result, back };
+    return { ...measured, back };
   }
 
   async settled(): Promise<void> {

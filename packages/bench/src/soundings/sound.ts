@@ -169,11 +169,12 @@ async function echo(
   target: Standin,
   ip: number,
 ): Promise<{ ms: number | undefined; arrived: boolean }> {
-  const before = target.host.onTake;
   let arrived = false;
-  target.host.onTake = ({ payload }) => (arrived ||= payload.kind === 'icmp' && payload.type === 'echo');
+  const stop = target.host.watchTaken(
+    ({ payload }) => (arrived ||= payload.kind === 'icmp' && payload.type === 'echo'),
+  );
   const ms = await host.ping(ip);
-  target.host.onTake = before;
+  stop();
   return { ms, arrived };
 }
 

@@ -1,6 +1,6 @@
 import { readOsc, writeOsc } from '@deep-patch/codecs';
 import type { show as core } from '@deep-patch/core';
-import { commandReply } from '../protocols/osc/osc-service.ts';
+import { commandReply } from '../protocols/osc/reply.ts';
 import { addressOf, replyWaitMs, rounded, until, type SoundRequest } from '../protocols/steps.ts';
 import { act, deed } from '../units/doing.ts';
 import { isUp, serviceOf, type Standin } from '../units/standin.ts';

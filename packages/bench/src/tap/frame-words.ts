@@ -4,15 +4,15 @@ import { protocols } from '../protocols/all.ts';
 import { namesReader } from '../protocols/names/name-service.ts';
 import { say, type Conversation, type Reader, type Words } from '../protocols/protocol.ts';
 
-/** In this order a frame is tried: what has a port of its own first, what looks like anything last. */
+/** In this order a frame is tried: what has a port of its own first. */
 const readers: readonly Reader[] = [
   { datagram: dhcpWords },
   namesReader,
-  { datagram: wakeWords },
   ...Object.values(protocols).map(({ decode }) => decode),
+  { datagram: wakeWords },
 ];
 
-const [dhcpServer, dhcpClient] = [67, 68];
+const isDhcp = (port: number): boolean => port === 67 || port === 68;
 const mostConversations = 500;
 /** Running time code would drown everything else: a line for each second of it. */
 const quartersASecond = 100;
@@ -89,7 +89,7 @@ function wakeWords({ bytes }: Udp): Words | undefined {
 }
 
 function dhcpWords({ bytes, sourcePort, destinationPort }: Udp): Words | undefined {
-  if (![sourcePort, destinationPort].every((port) => port === dhcpServer || port === dhcpClient)) return undefined;
+  if (!isDhcp(sourcePort) || !isDhcp(destinationPort)) return undefined;
   const message = readDhcpMessage(new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength));
   if (!message) return say('DHCP', 'malformed', false);
   const ip = message.yourIp || message.requestedIp || 0;

@@ -111,6 +111,7 @@ export function fitsArgument(
   return value >= limit(min ?? -Infinity) && value <= limit(max ?? Infinity) && Math.abs(value) < Infinity;
 }
 
+const whole = /^[+-]?\d+$/;
 const decimal = /^[+-]?\d+(\.\d+)?(e[+-]?\d+)?$/i;
 
 /** The same for the values within an address, which travel as text. */
@@ -119,5 +120,5 @@ export const fitInAddress = ({ within, values }: Match): boolean =>
     const text = values.get(argument.name) ?? '';
     if (argument.type === 's') return true;
     if (argument.type === 'T') return text === 'true' || text === 'false';
-    return decimal.test(text) && fitsArgument(argument, Number(text));
+    return (argument.type === 'i' ? whole : decimal).test(text) && fitsArgument(argument, Number(text));
   });

@@ -22,6 +22,8 @@ export interface Standin {
   readonly crowdedOut: Set<string>;
   /** Names under which a computer's system lists what is connected: bare numbers, another for each direction. */
   readonly endpoints: () => readonly string[];
+  /** What its own clock shows, in milliseconds since 1970. */
+  readonly clock: () => number;
   readonly report: (message: Omit<show.HeardMessage, 'at' | 'to'>) => void;
   /** Asked before a command is done: false leaves it undone. */
   readonly guards: ((command: show.Command, values: ReadonlyMap<string, string>) => boolean)[];

@@ -205,6 +205,18 @@ test('the last figure of a unit is the same on every network where that costs no
   ]);
 });
 
+test('asked for one network it leaves the others alone', () => {
+  const second = network({ id: 'audio', name: 'Audio', network: '10.1.1.0' });
+  const show = showOf({
+    networks: [network(), second],
+    devices: [device('a', 'camera')],
+    interfaces: [adapter('a')],
+    addresses: [address('a', null), { ...address('a', null), id: 'a-2', networkId: 'audio' }],
+  });
+  const { change } = planPlacement(show, { networkId: 'audio' });
+  expect(change?.edits.map(({ id }) => id)).toEqual(['a-2']);
+});
+
 test('each faulty address is explained by one finding whose fix removes it', () => {
   const cases: Record<string, ReturnType<typeof rigOf>> = {
     duplicate_ip: rigOf([unit('a', 1, '10.1.0.33'), unit('b', 2, '10.1.0.33')]),

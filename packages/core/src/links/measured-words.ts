@@ -6,6 +6,7 @@ type Facts = MeasuredLayer['facts'];
 export const measuredTable: Readonly<Record<string, (f: Facts) => string>> = {
   not_reached: () => 'not reached',
   not_told: () => 'sent; nothing tells how it went',
+  not_asked: () => 'not asked: a watch sends no command',
   'cable up': () => 'both lamps are on',
   'cable down': (f) => `no lamp at ${f['who']}`,
   'cable no_service': (f) => `${f['who']} has no such service`,

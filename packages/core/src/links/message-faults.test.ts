@@ -129,3 +129,18 @@ test.each([
   ['sysex 1 2 3', false],
   ['', false],
 ])('“%s” is a MIDI message: %s (MIDI 1.0, table 2)', (text, wanted) => expect(isMidiMessage(text)).toBe(wanted));
+
+test.each([
+  [{ min: 1, max: 9 }, 10, '1 to 9'],
+  [{ max: 10, unit: 'dB' }, 11, '−∞ to 10 dB'],
+  [{ min: 0, unit: 's' }, -1, '0 to ∞ s'],
+])('a value out of range names the range: %j', (range, value, wanted) => {
+  const own = argument('f', range);
+  const command: Command = { key: 'c', label: 'c', address: '/do', args: [own], sets: [], reply: null };
+  expect(messageFault({ protocol: 'osc' }, command, [value])).toEqual({
+    code: 'argument_range',
+    name: 'x',
+    value: String(value),
+    range: wanted,
+  });
+});

@@ -38,6 +38,7 @@ function faultOfValue(protocol: ServiceType['protocol'], argument: Argument, val
   return typeof value === 'number' ? outOfRange(protocol, argument, value) : undefined;
 }
 
+const whole = /^[+-]?\d+$/;
 const decimal = /^[+-]?\d+(\.\d+)?(e[+-]?\d+)?$/i;
 
 function faultInText(protocol: ServiceType['protocol'], argument: Argument, value: Value): MessageFault | undefined {
@@ -46,8 +47,7 @@ function faultInText(protocol: ServiceType['protocol'], argument: Argument, valu
   if (text === '' || !travels(protocol, text)) return { code: 'argument_spelling', name, value: text };
   if (type === 's') return undefined;
   if (type === 'T') return text === 'true' || text === 'false' ? undefined : { code: 'argument_type', name, type };
-  if (!decimal.test(text) || (type === 'i' && !Number.isInteger(Number(text))))
-    return { code: 'argument_type', name, type };
+  if (!(type === 'i' ? whole : decimal).test(text)) return { code: 'argument_type', name, type };
   return outOfRange(undefined, argument, Number(text));
 }
 

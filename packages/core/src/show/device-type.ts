@@ -88,6 +88,8 @@ const serviceTypeSchema = z.strictObject({
   label: nameSchema,
   protocol: z.enum(protocols),
   transport: z.enum(['udp', 'tcp']),
+  /** How OSC packets are told apart on a stream: by SLIP (OSC 1.1), as it is where nothing is said, or by their size before each (OSC 1.0). */
+  framing: z.enum(['slip', 'size']).optional(),
   receivePort: portSchema,
   sendPort: portSchema.nullable(),
   /** Methods that it offers; the first is what the factory sets. */

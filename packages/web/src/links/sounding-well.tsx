@@ -123,6 +123,10 @@ function basisWords(depth: linkRoom.Depth, measured: core.MeasuredSounding | und
   if (!measured) return 'Forecast from the plan. Sound it to see what really happens.';
   const time = new Date(measured.at).toLocaleTimeString('en-GB');
   if (depth.stale) return `Forecast from the plan. Sounded at ${time}, but the plan was changed since.`;
+  const unasked = measured.layers.findIndex(({ code }) => code === 'not_asked');
+  const proved = measured.layers[unasked - 1]?.layer;
+  if (proved)
+    return `Watched on the bench at ${time}: proved down to ${proved}, and no command was sent. Sound it to prove the rest.`;
   if (depth.rttMs !== null) return `Sounded on the bench at ${time}: reply in ${depth.rttMs} ms.`;
   return depth.stopsAt || depth.proven
     ? `Sounded on the bench at ${time}.`

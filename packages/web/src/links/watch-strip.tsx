@@ -16,7 +16,7 @@ export function WatchStrip({ watch }: { watch: core.WatchState }) {
       <p className="text-xs text-mute">
         {watch.everySeconds === null
           ? 'Not watched any more. What changed while it was:'
-          : `Every link is sounded again and again, ${watch.everySeconds} s apart. ${latest.length === 0 ? 'Nothing changed so far.' : 'What changed:'}`}
+          : `Every link is looked at every ${watch.everySeconds} s. No command is sent, so the show goes on; what only a command tells is not proved. ${latest.length === 0 ? 'Nothing changed so far.' : 'What changed:'}`}
       </p>
       <ul className="flex flex-wrap gap-x-5 gap-y-0.5">
         {latest.map(({ at, linkId, from, to }) => (

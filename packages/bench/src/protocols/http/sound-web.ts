@@ -5,6 +5,7 @@ import {
   good,
   later,
   mark,
+  notAsked,
   pair,
   rounded,
   showReply,
@@ -14,13 +15,13 @@ import {
 } from '../steps.ts';
 import { requestWeb } from './web-client.ts';
 
-/** Asks as the controller does, login included. */
+/** Asks as the controller does, login included; a quiet sounding asks for the first page, and changes nothing. */
 export async function exchangeWeb(
   request: SoundRequest,
   { controller, port, command, ip }: Talk,
   seen: SeenLayers,
 ): Promise<number | null> {
-  const { link, passwords } = request;
+  const { link, passwords, quiet } = request;
   const scheduler = controller.host.scheduler;
   const login =
     link.account === null && link.secretId === null
@@ -30,9 +31,9 @@ export async function exchangeWeb(
   const outcome = await requestWeb(controller.host, {
     ip,
     port: link.port,
-    method: command?.method ?? 'GET',
-    path: addressOf(command, link, 'http'),
-    body: bodyOf(command, link),
+    ...(quiet
+      ? { method: 'GET', path: '/', body: {} }
+      : { method: command?.method ?? 'GET', path: addressOf(command, link, 'http'), body: bodyOf(command, link) }),
     login,
     agent: controller.device.name,
   });
@@ -43,6 +44,7 @@ export async function exchangeWeb(
   if (outcome.status === 401) return mark(seen, 'access', bad('refused'));
   if (outcome.status === 403) return mark(seen, 'access', bad('first_sign_in'));
   mark(seen, 'access', good('let_in'));
+  if (quiet) return notAsked(seen, 'message');
   if (link.command === null) return mark(seen, 'message', later('none'));
   if (outcome.status !== 200) return mark(seen, 'message', bad('refused', { sent: addressOf(command, link, 'http') }));
   pair(

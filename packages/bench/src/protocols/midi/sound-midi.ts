@@ -8,6 +8,7 @@ import {
   later,
   mark,
   markUnseen,
+  notAsked,
   pair,
   replyWaitMs,
   rounded,
@@ -23,7 +24,7 @@ const ownPorts = [50_004, 50_006, 50_008, 50_010];
 
 /** Joins the target's session, sends the link's message and waits for the one that comes back. */
 export async function soundMidi(
-  { link }: SoundRequest,
+  { link, quiet }: SoundRequest,
   { controller, port, command, ip }: Talk,
   seen: SeenLayers,
 ): Promise<number | null> {
@@ -50,6 +51,7 @@ export async function soundMidi(
     }
     mark(seen, 'port', good('open', { port }));
     pair(seen, 'service', good('runs'), 'access', good('let_in'));
+    if (quiet) return notAsked(seen, 'message');
     if (link.command === null) return mark(seen, 'message', later('none'));
     const sent = addressOf(command, link, 'midi');
     const message = midiFromWords(sent);

@@ -1,42 +1,60 @@
 import type { Duplex } from 'node:stream';
 import {
   readOsc,
-  SlipReader,
+  timeOfTag,
   writeOsc,
-  writeSlip,
   type OscArg,
+  type OscBundle,
   type OscMessage,
   type OscPacket,
   type OscRead,
 } from '@deep-patch/codecs';
 import type { show } from '@deep-patch/core';
-import type { ServiceSetting } from '../../units/settings.ts';
-import { readOnce } from './read-once.ts';
-import { fitInAddress, fitsArgument, matchCommand } from '../../units/match-command.ts';
-import { act, count, filled, guarded, noteOpening } from '../../units/doing.ts';
 import { dotted, undotted } from '../../ether/dotted.ts';
+import { act, count, guarded, noteOpening, trip } from '../../units/doing.ts';
+import { fitsArgument, type Match } from '../../units/match-command.ts';
+import type { ServiceSetting } from '../../units/settings.ts';
 import { isUp, type Standin } from '../../units/standin.ts';
+import { framingOf } from './framing.ts';
+import { commandsFor } from './patterns.ts';
+import { readOnce } from './read-once.ts';
+import { commandReply } from './reply.ts';
+
+/** Where something came in, whom it came from, and how that is answered. */
+interface Input {
+  readonly standin: Standin;
+  readonly type: show.ServiceType;
+  /** Words for people, made when something is told. */
+  readonly from: () => string;
+  readonly answer: (reply: OscPacket) => void;
+}
+
+/** A unit keeps so many bundles for later, and none for longer. */
+const mostWaiting = 1000;
+const longestWaitMs = 3_600_000;
+/** What is late by less is on time: clocks of a show are no closer. */
+const punctualMs = 5;
 
 /**
  * Opens the OSC input of a stand-in. Over UDP it answers where its own menu says, or to the sender if it has no such
- * field; over TCP on the same connection, packets framed by SLIP (OSC 1.1).
+ * field; over TCP on the same connection, packets framed as its type says.
  */
 export function openOsc(standin: Standin, service: ServiceSetting, type: show.ServiceType): void {
-  const door: Door = (read, from, answer) => guarded(standin, () => takeIn(standin, type, read, from, answer));
-  const opened = type.transport === 'tcp' ? overStreams(standin, service, door) : overDatagrams(standin, service, door);
+  const opened = (type.transport === 'tcp' ? overStreams : overDatagrams)(standin, service, type);
   noteOpening(standin, service.key, opened, [type.transport, service.receivePort]);
 }
 
 type Close = (() => void) | undefined;
-type Door = (read: OscRead, from: string, answer: (reply: OscPacket) => void) => void;
 
-function overDatagrams({ host }: Standin, service: ServiceSetting, door: Door): Close {
-  return host.listen(service.receivePort, ({ source, sourcePort, bytes }) =>
-    door(readOnce(bytes), dotted(source), (reply) => {
+function overDatagrams(standin: Standin, service: ServiceSetting, type: show.ServiceType): Close {
+  const { host } = standin;
+  return host.listen(service.receivePort, ({ source, sourcePort, bytes }) => {
+    const answer = (reply: OscPacket) => {
       const back = wayBack(host, service, { ip: source, port: sourcePort });
       if (back) void host.sendUdp(back.ip, { from: service.receivePort, to: back.port }, writeOsc(reply));
-    }),
-  );
+    };
+    takeIn({ standin, type, from: () => dotted(source), answer }, readOnce(bytes));
+  });
 }
 
 interface Address {
@@ -51,64 +69,100 @@ function wayBack({ outside }: Standin['host'], { sendTo, sendPort }: ServiceSett
   return { ip: sendTo === null ? asker.ip : undotted(sendTo), port: sendPort ?? asker.port };
 }
 
-function overStreams(standin: Standin, service: ServiceSetting, door: Door): Close {
-  const streamDoor = (stream: Duplex) => {
-    const reader = new SlipReader();
+function overStreams(standin: Standin, service: ServiceSetting, type: show.ServiceType): Close {
+  const { reader: makeReader, write } = framingOf(type);
+  return standin.host.tcp.listen(service.receivePort, (stream: Duplex) => {
+    const reader = makeReader();
+    const answer = (reply: OscPacket) => void stream.write(write(writeOsc(reply)));
+    const input = { standin, type, from: () => 'stream', answer };
     stream.on('end', () => stream.end());
     stream.on('data', (chunk: Uint8Array) => {
       if (!isUp(standin)) return;
-      for (const packet of reader.push(chunk))
-        door(readOsc(packet), 'stream', (reply) => void stream.write(writeSlip(writeOsc(reply))));
+      for (const packet of reader.push(chunk)) takeIn(input, readOsc(packet));
     });
-  };
-  return standin.host.tcp.listen(service.receivePort, streamDoor);
+  });
 }
 
-function takeIn(
-  standin: Standin,
-  type: show.ServiceType,
-  read: OscRead,
-  from: string,
-  answer: (reply: OscPacket) => void,
-): void {
-  count(standin, type.key, 'heard');
-  if (!read.ok) {
-    standin.report({ from, protocol: 'OSC', text: `malformed at byte ${read.at}: ${read.fault}`, ok: false });
-    return;
+/** If that throws, the unit alone is switched off and says why. */
+function takeIn(input: Input, read: OscRead): void {
+  const { standin, type, from } = input;
+  try {
+    count(standin, type.key, 'heard');
+    if (read.ok) takePacket(input, read.packet);
+    else
+      standin.report({
+        from: from(),
+        protocol: 'OSC',
+        text: `malformed at byte ${read.at}: ${read.fault}`,
+        ok: false,
+      });
+  } catch (error) {
+    trip(standin, error);
   }
-  for (const message of messagesOf(read.packet)) {
-    const reply = obey(standin, type, message);
-    if (reply === 'unknown')
-      standin.report({ from, protocol: 'OSC', text: `${message.address} means nothing here`, ok: false });
+}
+
+function takePacket(input: Input, packet: OscPacket): void {
+  if ('elements' in packet) takeBundle(input, packet);
+  else takeMessage(input, packet);
+}
+
+/** Now, or when its time tag says; what is late is done at once (OSC 1.0, "Temporal Semantics and OSC Time Tags"). */
+function takeBundle(input: Input, { time, elements }: OscBundle): void {
+  const { standin, from } = input;
+  const run = () => {
+    for (const element of elements) takePacket(input, element);
+  };
+  const due = timeOfTag(time);
+  const wait = due === undefined ? 0 : due - standin.clock();
+  const say = (text: string, ok: boolean) => standin.report({ from: from(), protocol: 'OSC', text, ok });
+  if (wait <= 0) {
+    if (wait < -punctualMs) say(`a bundle for ${lateness(-wait)} ago: done at once`, true);
+    run();
+  } else if (wait > longestWaitMs || standin.closers.length > mostWaiting)
+    say(`a bundle for in ${lateness(wait)}: not kept for so long, and not done`, false);
+  else later(input, wait, run);
+}
+
+/** When the unit is switched off, what waits is gone. */
+function later({ standin }: Input, waitMs: number, run: () => void): void {
+  const { closers, host } = standin;
+  const forget = () => void closers.splice(closers.indexOf(cancel), 1);
+  const cancel = host.scheduler.after(waitMs, () => {
+    forget();
+    guarded(standin, run);
+  });
+  closers.push(cancel);
+}
+
+const lateness = (ms: number): string => (ms < 10_000 ? `${Math.round(ms)} ms` : `${Math.round(ms / 1000)} s`);
+
+function takeMessage({ standin, type, from, answer }: Input, message: OscMessage): void {
+  const matches = commandsFor(type.commands, message.address);
+  let isKnown = false;
+  for (const match of matches) {
+    const reply = obey(standin, type, match, message.args);
+    if (reply !== 'unknown') isKnown = true;
     if (typeof reply === 'object') answer(reply);
   }
+  if (!isKnown)
+    standin.report({ from: from(), protocol: 'OSC', text: `${message.address} means nothing here`, ok: false });
 }
-
-const messagesOf = (packet: OscPacket): OscMessage[] =>
-  'elements' in packet ? packet.elements.flatMap(messagesOf) : [packet];
 
 /** Does the command, or drops a message that is not in the dictionary, as real units do: without a word. */
-function obey(standin: Standin, type: show.ServiceType, message: OscMessage): OscMessage | 'unknown' | 'silent' {
-  const match = matchCommand(type.commands, message.address);
-  if (!match || isNoAddress.test(message.address) || match.rest.length !== message.args.length) return 'unknown';
-  const values = match.values;
-  for (const [at, argument] of match.rest.entries()) {
-    const value = plainValue(message.args[at]);
-    if (!fitsArgument(argument, value, Math.fround) || !tagFits(argument.type, message.args[at])) return 'unknown';
+function obey(
+  standin: Standin,
+  type: show.ServiceType,
+  { command, rest, values }: Match,
+  args: readonly OscArg[],
+): OscMessage | 'unknown' | 'silent' {
+  if (rest.length !== args.length) return 'unknown';
+  for (const [at, argument] of rest.entries()) {
+    const value = plainValue(args[at]);
+    if (!fitsArgument(argument, value, Math.fround) || !tagFits(argument.type, args[at])) return 'unknown';
     values.set(argument.name, String(value));
   }
-  if (!fitInAddress(match)) return 'unknown';
-  if (!act(standin, type.key, match.command, values)) return 'unknown';
-  return commandReply(match.command, values) ?? 'silent';
-}
-
-/** Characters of patterns, and others that no address of a method holds (OSC 1.0). */
-const isNoAddress = /[#*,?[\]{}]|[^!-~]/;
-
-/** What a unit says once it did a command; undefined where it says nothing. */
-export function commandReply({ reply }: show.Command, values: ReadonlyMap<string, string>): OscMessage | undefined {
-  if (!reply) return undefined;
-  return { address: filled(reply.address, values), args: reply.args.map((text) => replyArg(text, values)) };
+  if (!act(standin, type.key, command, values)) return 'unknown';
+  return commandReply(command, values) ?? 'silent';
 }
 
 /** A number sent as text, or a float where a whole number is asked, does not trigger. */
@@ -121,11 +175,4 @@ function tagFits(type: show.Command['args'][number]['type'], arg: OscArg | undef
 function plainValue(arg: OscArg | undefined): unknown {
   if (arg?.type === 'T' || arg?.type === 'F') return arg.type === 'T';
   return arg && 'value' in arg ? arg.value : undefined;
-}
-
-function replyArg(text: string, values: ReadonlyMap<string, string>): OscArg {
-  if (text === 'T' || text === 'F') return { type: text };
-  const value = filled(text, values);
-  if (/^-?\d+$/.test(value)) return { type: 'i', value: Number(value) };
-  return /^-?\d+(\.\d+)?$/.test(value) ? { type: 'f', value: Number(value) } : { type: 's', value };
 }

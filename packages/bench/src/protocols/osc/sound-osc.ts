@@ -1,4 +1,5 @@
-import { readOsc, SlipReader, writeOsc, writeSlip, type Frame } from '@deep-patch/codecs';
+import { immediately, readOsc, writeOsc } from '@deep-patch/codecs';
+import { dotted } from '../../ether/dotted.ts';
 import {
   addressOf,
   bad,
@@ -6,6 +7,7 @@ import {
   later,
   mark,
   markUnseen,
+  notAsked,
   oscArgs,
   pair,
   replyWaitMs,
@@ -17,6 +19,7 @@ import {
   type Talk,
 } from '../steps.ts';
 import { exchangeStream } from '../stream-exchange.ts';
+import { framingOf } from './framing.ts';
 
 /** A program that names no port of its own sends from one of these, and hears on it (RFC 6335 section 6). */
 const ownPort = 49_151;
@@ -83,31 +86,31 @@ const refusalWaitMs = 150;
 
 /** A tap at the target's socket: where does it send OSC to? */
 function watchAnswers({ host }: Talk['target'], own: number, tell: (to: string) => void): () => void {
-  const before = host.onSend;
-  const watch = (frame: Frame) => {
-    before?.(frame);
-    const { body } = frame;
+  return host.watchSent(({ body }) => {
     // on one machine the question leaves there too
     if (body.kind !== 'ip' || body.payload.kind !== 'udp' || body.payload.sourcePort === own) return;
-    const read = readOsc(body.payload.bytes);
-    if (read.ok)
-      tell(
-        `${[24, 16, 8, 0].map((shift) => (body.destination >>> shift) & 255).join('.')}:${body.payload.destinationPort}`,
-      );
-  };
-  host.onSend = watch;
-  return () => {
-    if (host.onSend === watch) host.onSend = before;
-  };
+    if (readOsc(body.payload.bytes).ok) tell(`${dotted(body.destination)}:${body.payload.destinationPort}`);
+  });
+}
+
+/** A bundle without messages asks for nothing and changes nothing; only a closed port answers it. */
+async function knockAtPort({ link }: SoundRequest, { controller, port, ip }: Talk, seen: SeenLayers): Promise<null> {
+  const { host } = controller;
+  let refused = false;
+  const nothing = writeOsc({ time: immediately, elements: [] });
+  await host.sendUdp(ip, { from: ownPort, to: link.port }, nothing, () => (refused = true));
+  await until(host.scheduler, refusalWaitMs, () => refused);
+  if (refused) return mark(seen, 'port', bad('refused', { port }));
+  return notAsked(seen, 'port');
 }
 
 /** The same framed on a stream; the answer comes on the same connection. */
 function overStream(request: SoundRequest, talk: Talk, seen: SeenLayers): Promise<number | null> {
   const { link } = request;
-  const reader = new SlipReader();
+  const { reader: makeReader, write } = framingOf(talk.type);
+  const reader = makeReader();
   return exchangeStream(request, talk, seen, {
-    write: () =>
-      writeSlip(writeOsc({ address: addressOf(talk.command, link, 'osc'), args: oscArgs(talk.command, link) })),
+    write: () => write(writeOsc({ address: addressOf(talk.command, link, 'osc'), args: oscArgs(talk.command, link) })),
     read: (chunk) =>
       reader
         .push(chunk)
@@ -118,5 +121,7 @@ function overStream(request: SoundRequest, talk: Talk, seen: SeenLayers): Promis
   });
 }
 
-export const soundOsc = (request: SoundRequest, talk: Talk, seen: SeenLayers): Promise<number | null> =>
-  talk.type.transport === 'tcp' ? overStream(request, talk, seen) : overDatagrams(request, talk, seen);
+export function soundOsc(request: SoundRequest, talk: Talk, seen: SeenLayers): Promise<number | null> {
+  if (talk.type.transport === 'tcp') return overStream(request, talk, seen);
+  return request.quiet ? knockAtPort(request, talk, seen) : overDatagrams(request, talk, seen);
+}
