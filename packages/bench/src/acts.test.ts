@@ -15,6 +15,7 @@ import {
   writeSession,
   writeSlip,
   type RtpMidiRead,
+  immediately,
 } from '@deep-patch/codecs';
 import type { show as core, Show } from '@deep-patch/core';
 import { demoPasswords, demoShow } from '@deep-patch/demo';
@@ -24,6 +25,9 @@ import { demoBench, stopBenches } from './demo-bench.test-data.ts';
 import type { Site } from './site/site.ts';
 
 afterEach(stopBenches);
+
+/** The address of an OSC message, up to its first zero. */
+const oscAddress = (bytes: Uint8Array): string => Buffer.from(bytes.subarray(0, bytes.indexOf(0))).toString('latin1');
 
 describe('faults', () => {
   const cases: readonly [core.FaultKind, deviceId: string, linkId: string, stopsAt: string][] = [
@@ -245,6 +249,9 @@ describe('scan', () => {
     const { scan } = await state();
     expect(scan?.outside.map(({ network }) => network).sort()).toEqual(['Audio', 'Harbour office', 'LED']);
     expect(scan?.outside.find(({ network }) => network === 'LED')?.setting).toBe('wired: 10.61.40.254 /24');
+    // an address of the house's is asked for, never taken
+    expect(scan?.outside.find(({ network }) => network === 'Harbour office')?.setting).not.toMatch(/\d\.\d/);
+    expect(scan?.found).toBe(hosts.flatMap((host) => host.ips).filter(({ ip }) => ip.startsWith('10.61.20.')).length);
   });
 
   test('stops when told to', async () => {
@@ -276,6 +283,24 @@ describe('what units do by themselves', () => {
     await act({ act: 'look_up_again', deviceId: 'switcher' });
     expect(await eventually(async () => (await face('switcher'))['Playout A'] === 'connected')).toBe(true);
   });
+
+  test.each([0, 12, 50])(
+    'a take delay of %i frames lets so much time pass between the cut and the start',
+    async (frames) => {
+      const { act, face, eventually, site } = await demoBench();
+      expect(await eventually(async () => (await face('switcher'))['Playout A'] === 'connected')).toBe(true);
+      const made = site();
+      const deck = made.standins.get('deck-a') ?? expect.fail('no deck');
+      await act({ act: 'touch', deviceId: 'switcher', serviceKey: 'web', command: 'take-delay', args: [frames] });
+      let startedAt: number | undefined;
+      deck.followers.push(() => (startedAt ??= made.scheduler.now()));
+      const cutAt = made.scheduler.now();
+      await act({ act: 'touch', deviceId: 'switcher', serviceKey: 'web', command: 'cut', args: [5] });
+      expect(await eventually(() => Promise.resolve(startedAt !== undefined))).toBe(true);
+      const waited = (startedAt ?? 0) - cutAt;
+      expect([waited >= frames * 40, waited < frames * 40 + 40]).toEqual([true, true]);
+    },
+  );
 
   test('time code runs over a session of network MIDI and shows at its receiver', async () => {
     const { face, eventually } = await demoBench();
@@ -468,6 +493,51 @@ describe('jacks', () => {
       expect((await made.face('camera-1'))['position']).toBe('42');
     },
   );
+
+  test('outside tools are in the tap and in the capture, and whoever asks is answered at the address that it asks from', async () => {
+    const made = await demoBench();
+    const port = await jack(made, 'desk', 'osc');
+    const ask = async (address: string, cue: number) => {
+      const socket = createSocket('udp4');
+      const answered = new Promise<string>((done) => socket.once('message', (bytes) => done(oscAddress(bytes))));
+      await new Promise<void>((done) => socket.bind(0, address, done));
+      socket.send(writeOsc({ address: `/desk/cue/${cue}/start`, args: [{ type: 'f', value: 1 }] }), port, '127.0.0.1');
+      const said = await answered;
+      socket.close();
+      return said;
+    };
+    expect([await ask('127.0.0.1', 5), await ask('127.0.0.5', 6)]).toEqual([
+      '/desk/cue/5/running',
+      '/desk/cue/6/running',
+    ]);
+    const { heard } = await made.state();
+    const lines = heard
+      .filter(({ from, to }) => [from, to].includes('outside tool'))
+      .map(({ from, text }) => [from, text.split(' ')[0]]);
+    expect(lines).toEqual([
+      ['outside tool', '/desk/cue/5/start'],
+      ['Lighting desk', '/desk/cue/5/running'],
+      ['outside tool', '/desk/cue/6/start'],
+      ['Lighting desk', '/desk/cue/6/running'],
+    ]);
+    const capture = Buffer.from(
+      (await made.bench.handle({ kind: 'capture', showId: made.show.id })) as string,
+      'base64',
+    );
+    for (const cue of [5, 6]) expect(capture.includes(`/desk/cue/${cue}/start`)).toBe(true);
+  });
+
+  test('a bundle of a thousand messages keeps nobody waiting', async () => {
+    const made = await demoBench();
+    const port = await jack(made, 'desk', 'osc');
+    const elements = Array.from({ length: 1600 }, (_, at) => ({ address: `/desk/cue/${(at % 9) + 1}/stop`, args: [] }));
+    const socket = createSocket('udp4');
+    for (let n = 0; n < 4; n += 1)
+      await new Promise((done) => socket.send(writeOsc({ time: immediately, elements }), port, '127.0.0.1', done));
+    const done = () => made.site().standins.get('desk')?.memory.served.get('osc')?.done;
+    expect(await made.eventually(() => Promise.resolve(done() === 6400))).toBe(true);
+    socket.close();
+  });
 
   test('an outside session of network MIDI joins the mixer through two ports side by side, and hears its fader move', async () => {
     const made = await demoBench();

@@ -1,4 +1,12 @@
-export { authorizationHeader, challengeHeader, digestResponse, readChallenges, readDigestFields } from './digest.ts';
+export {
+  algorithmOf,
+  authorizationHeader,
+  challengeHeader,
+  digestResponse,
+  readChallenges,
+  readDigestFields,
+  usernameOf,
+} from './digest.ts';
 export { immediately, readOsc, tagOfTime, timeOfTag, writeOsc } from './osc.ts';
 export { oscWords } from './osc-words.ts';
 export { CaptureReader } from './capture/capture-reader.ts';

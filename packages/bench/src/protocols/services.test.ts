@@ -197,7 +197,7 @@ describe('an HTTP control', () => {
     ['a wrong password', { login: { username: 'ops', password: 'lantern-tide-30' } }, 401],
     ['another account', { login: { username: 'OPS', password: 'lantern-tide-31' } }, 401],
     ['an unknown path', { path: '/control/nothing' }, 404],
-    ['another method', { method: 'GET' }, 404],
+    ['another method', { method: 'GET' }, 405],
     ['a value out of range', { path: '/control/position/101' }, 400],
     ['a value of the wrong kind', { path: '/control/lamp', body: { lit: 'yes' } }, 400],
     ['a missing value', { path: '/control/lamp' }, 400],
@@ -206,6 +206,46 @@ describe('an HTTP control', () => {
     const before = faceOf(made, 'camera-1');
     expect(await ask(made, patch)).toMatchObject({ status });
     expect(faceOf(made, 'camera-1')).toEqual(before);
+  });
+
+  /** What comes back to bytes on a fresh connection, once the far end closes it. */
+  const say = async (made: Site, deviceId: string, text: string): Promise<string> => {
+    const unit = made.standins.get(deviceId) ?? expect.fail(`no ${deviceId}`);
+    const port = unit.type.services.find(({ protocol }) => protocol === 'http')?.receivePort ?? 0;
+    const stream = await made.standins.get('remote')?.host.tcp.connect(unit.host.firstIp(), port);
+    if (typeof stream !== 'object') throw new Error('no connection');
+    const chunks: Buffer[] = [];
+    stream.on('data', (chunk: Buffer) => chunks.push(chunk));
+    stream.write(text);
+    await new Promise((done) => stream.once('end', done));
+    stream.end();
+    return Buffer.concat(chunks).toString('latin1');
+  };
+
+  test('names the methods of a path, takes the absolute form, and refuses a body that it cannot read', async () => {
+    const made = site();
+    const head = 'host: x\r\nconnection: close\r\n';
+    const wrong = await say(made, 'switcher', `DELETE /on-air/3 HTTP/1.1\r\n${head}\r\n`);
+    expect([/^HTTP\/1.1 405 /.test(wrong), /\r\nallow: PUT\r\n/i.test(wrong)]).toEqual([true, true]);
+    await say(made, 'switcher', `PUT http://10.61.20.5:8090/on-air/3?x=1 HTTP/1.1\r\n${head}content-length: 0\r\n\r\n`);
+    expect(faceOf(made, 'switcher')['on air']).toBe('3');
+    for (const [body, status] of [
+      ['{', 400],
+      ['[1]', 400],
+      ['"x"', 400],
+      [`{"x":"${'y'.repeat(17_000)}"}`, 413],
+    ] as const)
+      expect(
+        await say(made, 'switcher', `PUT /on-air/4 HTTP/1.1\r\n${head}content-length: ${body.length}\r\n\r\n${body}`),
+      ).toMatch(new RegExp(`^HTTP/1.1 ${status} `));
+    expect(faceOf(made, 'switcher')['on air']).toBe('3');
+  });
+
+  test('does not wait for ever for the rest of a request', async () => {
+    const made = site();
+    const before = made.scheduler.now();
+    expect(await say(made, 'switcher', 'PUT /on-air/4 HTTP/1.1\r\nhost: x\r\n')).toMatch(/^HTTP\/1.1 408 /);
+    expect(made.scheduler.now() - before).toBeGreaterThanOrEqual(10_000);
   });
 
   test('a stand-in that throws is switched off alone and says why', () => {

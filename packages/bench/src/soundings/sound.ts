@@ -25,14 +25,13 @@ export async function sound(request: SoundRequest): Promise<MeasuredLayers> {
   const seen: SeenLayers = new Map();
   let rttMs: number | null = null;
   const go = async (): Promise<void> => {
-    const { controller, target, entry } = request;
+    const { controller, target } = request;
     const isOffered = target && serviceOf(target, request.link.serviceKey) !== undefined;
     if (controller && target && !isOffered)
       return void seen.set('cable', bad('no_service', { who: target.device.name }));
     const reach = controller && target && facingAdapters(request, controller, target);
     const isLocal = controller !== undefined && target !== undefined && sameMachine(controller, target);
     if (!controller || !target || (!reach && !isLocal)) return void seen.set('cable', bad('down', { who: 'one end' }));
-    if (entry.ip !== undefined) controller.host.pin(entry.ip, controller.device.adapter);
     for (const [layer, look] of [
       ['cable', () => lookAtLamps(controller, target, reach)],
       ['segment', () => lookAtSegment(request, controller, target, reach)],

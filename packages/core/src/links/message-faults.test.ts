@@ -49,7 +49,7 @@ describe('beside an address', () => {
 describe('within an address, a line or a MIDI message a value is text', () => {
   test.each([
     ['text', argument('i'), '12', undefined],
-    ['text', argument('i'), '12.0', undefined],
+    ['text', argument('i'), '12.0', 'argument_type'],
     ['text', argument('i'), '12.5', 'argument_type'],
     ['text', argument('i'), 'twelve', 'argument_type'],
     ['text', argument('i'), '0x10', 'argument_type'],

@@ -6,9 +6,9 @@ export function basicGate(realm: string, known: { username: string; password: st
   const wanted = Buffer.from(`Basic ${Buffer.from(`${known.username}:${known.password}`).toString('base64')}`);
   return {
     challenges: () => [`Basic realm="${realm.replaceAll('"', '')}", charset="UTF-8"`],
-    admits: (header) => {
+    verdict: (header) => {
       const given = Buffer.from(header ?? '');
-      return given.length === wanted.length && timingSafeEqual(given, wanted);
+      return given.length === wanted.length && timingSafeEqual(given, wanted) ? 'in' : 'out';
     },
   };
 }

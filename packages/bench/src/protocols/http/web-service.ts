@@ -1,4 +1,4 @@
-import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
+import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http';
 import type { Duplex } from 'node:stream';
 import type { show } from '@deep-patch/core';
 import { basicGate } from './basic-gate.ts';
@@ -9,6 +9,8 @@ import { act, count, deed, filled, noteOpening, trip } from '../../units/doing.t
 import { isUp, type Standin } from '../../units/standin.ts';
 
 const mostBody = 16_384;
+/** Whoever has not said all of a request by then is told so (RFC 9110 section 15.5.9). */
+const patienceMs = 10_000;
 
 /** Opens the HTTP control of a stand-in: Node's own server on simulated streams, digest login where the plan sets one. */
 export function openWeb(standin: Standin, service: ServiceSetting, type: show.ServiceType): void {
@@ -16,11 +18,28 @@ export function openWeb(standin: Standin, service: ServiceSetting, type: show.Se
   const server = createServer((request, response) => {
     answer(standin, type, gate, request, response).catch((error: unknown) => trip(standin, error));
   });
-  const door = (stream: Duplex) => {
-    if (isUp(standin)) server.emit('connection', stream);
-  };
-  const opened = standin.host.tcp.listen(service.receivePort, door);
+  const opened = standin.host.tcp.listen(service.receivePort, (stream: Duplex) => {
+    if (!isUp(standin)) return;
+    server.emit('connection', stream);
+    hurry(standin, server, stream);
+  });
   noteOpening(standin, service.key, opened, ['tcp', service.receivePort]);
+}
+
+/** Every request has to be whole in time; a connection that says nothing is closed. */
+function hurry({ host }: Standin, server: Server, stream: Duplex): void {
+  const cancel = host.scheduler.after(patienceMs, () => {
+    stream.write('HTTP/1.1 408 Request Timeout\r\nconnection: close\r\ncontent-length: 0\r\n\r\n');
+    stream.end();
+  });
+  const heed = (request: IncomingMessage) => {
+    if (request.socket === (stream as unknown as IncomingMessage['socket'])) request.once('end', cancel);
+  };
+  server.on('request', heed);
+  stream.once('close', () => {
+    cancel();
+    server.off('request', heed);
+  });
 }
 
 /** Who is let in: everybody where no account is set, else by the method chosen on the unit. */
@@ -48,8 +67,12 @@ async function answer(
     response.writeHead(status, { 'content-type': 'application/json', connection: 'close', ...headers });
     response.end(JSON.stringify(body));
   };
-  if (gate && !gate.admits(request.headers.authorization, { method, uri })) {
-    tell(401, { fault: 'login' }, { 'www-authenticate': gate.challenges() });
+  // bytes of a header are UTF-8 here (RFC 7616 section 4, RFC 7617 section 2.1)
+  const given = request.headers.authorization;
+  const login = given === undefined ? undefined : Buffer.from(given, 'latin1').toString('utf8');
+  const verdict = gate?.verdict(login, { method, uri }) ?? 'in';
+  if (gate && verdict !== 'in') {
+    tell(401, { fault: 'login' }, { 'www-authenticate': gate.challenges(verdict === 'stale') });
     return;
   }
   if (standin.memory.firstSignIn) {
@@ -57,20 +80,27 @@ async function answer(
     return;
   }
   const body = await readBody(request);
-  const match = matchCommand(type.commands, uri.split('?')[0] ?? '/', { method, decode: decoded });
+  if (typeof body === 'string') {
+    tell(body === 'too_large' ? 413 : 400, { fault: body === 'too_large' ? 'too much to read' : 'no JSON object' });
+    return;
+  }
+  const path = pathOf(uri);
+  const match = matchCommand(type.commands, path, { method, decode: decoded });
   if (!match) {
-    tell(404, { fault: 'unknown command' });
+    const allowed = methodsFor(type, path);
+    if (allowed.length === 0) tell(404, { fault: 'unknown command' });
+    else tell(405, { fault: `${method} means nothing here` }, { allow: allowed.join(', ') });
     return;
   }
   const values = match.values;
   const known = new Set(match.rest.map(({ name }) => name));
-  const stranger = Object.keys(body ?? {}).find((name) => !known.has(name));
+  const stranger = Object.keys(body).find((name) => !known.has(name));
   if (stranger !== undefined) {
     tell(400, { fault: `no argument is called ${stranger}` });
     return;
   }
   for (const argument of match.rest) {
-    const value = body?.[argument.name];
+    const value = body[argument.name];
     if (!fitsArgument(argument, value)) {
       tell(400, { fault: `wrong value for ${argument.name}` });
       return;
@@ -89,17 +119,32 @@ async function answer(
   tell(200, { did, ...Object.fromEntries(match.command.args.map(({ name }) => [name, filled(`{${name}}`, values)])) });
 }
 
-async function readBody(request: IncomingMessage): Promise<Record<string, unknown> | undefined> {
+/** The path of a request, in absolute form too, as proxies send it (RFC 9112 section 3.2.2). */
+function pathOf(uri: string): string {
+  const [, rest = uri] = /^https?:\/\/[^/?#]*(.*)$/i.exec(uri) ?? [];
+  return rest.split('?')[0] || '/';
+}
+
+/** Methods that a path would be understood with (RFC 9110 section 15.5.6). */
+const methodsFor = ({ commands }: show.ServiceType, path: string): string[] =>
+  [...new Set(commands.map(({ method }) => method ?? 'GET'))].filter((method) =>
+    matchCommand(commands, path, { method, decode: decoded }),
+  );
+
+async function readBody(request: IncomingMessage): Promise<Record<string, unknown> | 'too_large' | 'no_json'> {
   const chunks: Buffer[] = [];
   let size = 0;
   for await (const chunk of request as AsyncIterable<Buffer>) {
     size += chunk.length;
     if (size <= mostBody) chunks.push(chunk);
   }
+  if (size > mostBody) return 'too_large';
   try {
     const body: unknown = JSON.parse(Buffer.concat(chunks).toString('utf8') || '{}');
-    return typeof body === 'object' && body !== null ? (body as Record<string, unknown>) : undefined;
+    return typeof body === 'object' && body !== null && !Array.isArray(body)
+      ? (body as Record<string, unknown>)
+      : 'no_json';
   } catch {
-    return undefined;
+    return 'no_json';
   }
 }
