@@ -76,10 +76,11 @@ async function openDatagrams(door: JackDoor): Promise<Jack> {
   );
   const socket = await openThreadSockets(door.ports, ({ bytes, ends, addresses, ports, sockets }) => {
     const work = (at: number) => {
-      const first = unit()?.port;
-      if (first === undefined) return;
+      const here = unit();
+      if (!here) return;
       const datagram = bytes.subarray(ends[at - 1] ?? 0, ends[at]);
-      peers.at(addresses[at] ?? 0).send({ from: ports[at] ?? 0, to: first + (sockets[at] ?? 0) }, datagram);
+      const to = here.port + (sockets[at] ?? 0);
+      peers.at(addresses[at] ?? 0).send({ from: ports[at] ?? 0, to }, datagram, here);
     };
     intake.take({ weights: ends.map((end, at) => weigh(bytes, ends[at - 1] ?? 0, end)), work });
   });

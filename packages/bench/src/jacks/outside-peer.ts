@@ -45,8 +45,8 @@ export class OutsidePeer {
     );
   }
 
-  send(ports: { readonly from: number; readonly to: number }, bytes: Uint8Array): void {
-    this.give({ kind: 'udp', sourcePort: ports.from, destinationPort: ports.to, bytes });
+  send(ports: { readonly from: number; readonly to: number }, bytes: Uint8Array, unit = this.surface.unit()): void {
+    this.give({ kind: 'udp', sourcePort: ports.from, destinationPort: ports.to, bytes }, unit);
   }
 
   /** A stream to a port of the unit. */
@@ -54,8 +54,7 @@ export class OutsidePeer {
     return this.tcp.connect(this.surface.unit()?.host.firstIp() ?? 0, port);
   }
 
-  private give(payload: Ip['payload']): void {
-    const unit = this.surface.unit();
+  private give(payload: Ip['payload'], unit = this.surface.unit()): void {
     if (!unit) return;
     const { host, mac } = unit;
     if (!host.outside.has(this.ip)) host.outside.set(this.ip, (packet) => this.take(packet, mac));

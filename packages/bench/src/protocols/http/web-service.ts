@@ -1,4 +1,4 @@
-import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http';
+import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
 import type { Duplex } from 'node:stream';
 import type { show } from '@deep-patch/core';
 import { basicGate } from './basic-gate.ts';
@@ -15,31 +15,25 @@ const patienceMs = 10_000;
 /** Opens the HTTP control of a stand-in: Node's own server on simulated streams, digest login where the plan sets one. */
 export function openWeb(standin: Standin, service: ServiceSetting, type: show.ServiceType): void {
   const gate = gateOf(standin.device.name, service, type);
+  /** What calls off the end of a connection that dawdles. */
+  const waiting = new WeakMap<object, () => void>();
   const server = createServer((request, response) => {
+    request.once('end', () => waiting.get(request.socket)?.());
     answer(standin, type, gate, request, response).catch((error: unknown) => trip(standin, error));
   });
   const opened = standin.host.tcp.listen(service.receivePort, (stream: Duplex) => {
     if (!isUp(standin)) return;
+    const cancel = standin.host.scheduler.after(patienceMs, () => sendAway(stream));
+    waiting.set(stream, cancel);
+    stream.once('close', cancel);
     server.emit('connection', stream);
-    hurry(standin, server, stream);
   });
   noteOpening(standin, service.key, opened, ['tcp', service.receivePort]);
 }
 
-/** Every request has to be whole in time; a connection that says nothing is closed. */
-function hurry({ host }: Standin, server: Server, stream: Duplex): void {
-  const cancel = host.scheduler.after(patienceMs, () => {
-    stream.write('HTTP/1.1 408 Request Timeout\r\nconnection: close\r\ncontent-length: 0\r\n\r\n');
-    stream.end();
-  });
-  const heed = (request: IncomingMessage) => {
-    if (request.socket === (stream as unknown as IncomingMessage['socket'])) request.once('end', cancel);
-  };
-  server.on('request', heed);
-  stream.once('close', () => {
-    cancel();
-    server.off('request', heed);
-  });
+function sendAway(stream: Duplex): void {
+  stream.write('HTTP/1.1 408 Request Timeout\r\nconnection: close\r\ncontent-length: 0\r\n\r\n');
+  stream.end();
 }
 
 /** Who is let in: everybody where no account is set, else by the method chosen on the unit. */
