@@ -1,3 +1,4 @@
+import type { FaultKind } from './faults.ts';
 import type { CommitAct, LampMeaning, LoginMethod, SettingKind } from './entities.ts';
 import type { LayerName } from './layers.ts';
 
@@ -115,27 +116,6 @@ export interface JackState {
   /** Datagrams that came too fast and were not taken in. */
   readonly dropped: number;
 }
-
-/** Things that go wrong on a site and can be set on the bench. */
-export const faultKinds = [
-  'power_off',
-  'cable_out',
-  'cable_swapped',
-  'wrong_vlan',
-  'second_unit',
-  'wrong_mask',
-  'dhcp_gone',
-  'firewall_on',
-  'application_closed',
-  'no_show_open',
-  'helper_quit',
-  'old_firmware',
-  'password_changed',
-  'wireless_loss',
-  'loop',
-  'factory_reset',
-] as const;
-export type FaultKind = (typeof faultKinds)[number];
 
 /** A fault that is set. While a rehearsal hides it, it is not in the list. */
 export interface SetFault {

@@ -63,12 +63,13 @@ export { groupBy } from './group-by.ts';
 export { emptyShow, rowsBy, rowsOf } from './show.ts';
 export { layerNames } from './layers.ts';
 export { nothingSeen } from './seen.ts';
-export { faultKinds, lookingKeys } from './bench-state.ts';
+export { lookingKeys } from './bench-state.ts';
+export { faultKinds, faults, faultsFor } from './faults.ts';
+export type { FaultKind } from './faults.ts';
 export { rehearsalScriptSchema } from './rehearsal-script.ts';
 export type { RehearsalScript, ScriptStep } from './rehearsal-script.ts';
 export type {
   BenchState,
-  FaultKind,
   HeardAddress,
   HeardMessage,
   JackState,

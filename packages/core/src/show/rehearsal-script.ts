@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { faultKinds } from './bench-state.ts';
+import { faultKinds } from './faults.ts';
 import { idSchema, nameSchema } from './scalars.ts';
 
 const longestSeconds = 4 * 3600;

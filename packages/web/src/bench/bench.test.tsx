@@ -1,11 +1,10 @@
-import type { show as core } from '@deep-patch/core';
+import { show as core } from '@deep-patch/core';
 import { render, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { MemoryRouter } from 'react-router';
 import { beforeEach, expect, test, vi } from 'vitest';
 import { takeTapNews } from '../live/tap-store.ts';
 import { BreakSection } from './break-section.tsx';
-import { faultKinds, faultsFor, faultWords } from './fault-words.ts';
 import { RehearsalStrip } from './rehearsal-strip.tsx';
 import { ScanStrip } from './scan-strip.tsx';
 import { TapPanel } from './tap-panel.tsx';
@@ -107,8 +106,10 @@ test.each(['no power', 'starting', 'fault'] as const)('nothing can be keyed in a
 });
 
 test('every kind of fault has words of its own; a unit offers those that make sense, and mends what is set', async () => {
-  expect(new Set(faultKinds.flatMap((kind) => faultWords[kind])).size).toBe(2 * faultKinds.length);
-  const offered = faultsFor(type);
+  expect(new Set(core.faultKinds.flatMap((kind) => [core.faults[kind].does, core.faults[kind].is])).size).toBe(
+    2 * core.faultKinds.length,
+  );
+  const offered = core.faultsFor(type);
   expect(offered).toContain('cable_out');
   for (const kind of ['loop', 'dhcp_gone', 'firewall_on', 'helper_quit', 'cable_swapped'] as const)
     expect(offered).not.toContain(kind);

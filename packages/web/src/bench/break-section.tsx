@@ -1,5 +1,4 @@
-import type { show as core } from '@deep-patch/core';
-import { faultsFor, faultWords } from './fault-words.ts';
+import { show as core } from '@deep-patch/core';
 import type { Act } from './use-bench.ts';
 
 interface Props {
@@ -18,19 +17,20 @@ export function BreakSection({ deviceId, type, faults, act }: Props) {
       <h3 className="text-xs font-semibold text-mute">Break something</h3>
       {own.map(({ id, kind }) => (
         <p key={id} className="flex items-center gap-2 rounded-field border border-warning px-2 py-1">
-          <span className="mr-auto">{faultWords[kind][1]}</span>
+          <span className="mr-auto">{core.faults[kind].is}</span>
           <button
             type="button"
             className="act btn-xs"
             onClick={() => void act({ act: 'clear_fault', id })}
-            aria-label={`Mend: ${faultWords[kind][1]}`}
+            aria-label={`Mend: ${core.faults[kind].is}`}
           >
             Mend
           </button>
         </p>
       ))}
       <div className="grid grid-cols-2 gap-1.5">
-        {faultsFor(type)
+        {core
+          .faultsFor(type)
           // power has its own button at the top
           .filter((kind) => kind !== 'power_off' && !set.has(kind))
           .map((kind) => (
@@ -40,7 +40,7 @@ export function BreakSection({ deviceId, type, faults, act }: Props) {
               className="act btn-xs h-auto min-h-7 py-1 whitespace-normal"
               onClick={() => void act({ act: 'set_fault', kind, deviceId })}
             >
-              {faultWords[kind][0]}
+              {core.faults[kind].does}
             </button>
           ))}
       </div>

@@ -2,7 +2,6 @@ import { show as core } from '@deep-patch/core';
 import { useState } from 'react';
 import { useShow } from '../live/workspace.tsx';
 import { useNow } from '../parts/use-now.ts';
-import { faultKinds, faultWords } from './fault-words.ts';
 import type { Act } from './use-bench.ts';
 
 interface Props {
@@ -32,9 +31,9 @@ export function GuessForm({ act, onAct, deviceId: begin, giveUp, giveUpLabel }: 
         What is wrong
         <select className="field-select h-8 w-48" value={kind} onChange={(event) => setKind(event.target.value)}>
           <option value="">choose</option>
-          {faultKinds.map((each) => (
+          {core.faultKinds.map((each) => (
             <option key={each} value={each}>
-              {faultWords[each][1]}
+              {core.faults[each].is}
             </option>
           ))}
         </select>

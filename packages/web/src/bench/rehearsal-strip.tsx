@@ -1,8 +1,7 @@
-import type { show as core } from '@deep-patch/core';
+import { show as core } from '@deep-patch/core';
 import { Link } from 'react-router';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { Mark } from '../parts/mark.tsx';
-import { faultWords } from './fault-words.ts';
 import { Elapsed, GuessForm, timeWords } from './guess-form.tsx';
 import type { Act } from './use-bench.ts';
 
@@ -21,11 +20,11 @@ export function RehearsalStrip({ rehearsal, act }: { rehearsal: core.RehearsalSt
           <span className="mr-auto">
             {result.right ? 'Right' : result.guessedKind === null ? 'Given up' : 'Not that'}: it was{' '}
             <b>
-              {faultWords[result.kind][1]} at {name(result.deviceId)}
+              {core.faults[result.kind].is} at {name(result.deviceId)}
             </b>
             {result.guessedKind !== null &&
               !result.right &&
-              `, not ${faultWords[result.guessedKind][1]} at ${name(result.guessedDeviceId)}`}
+              `, not ${core.faults[result.guessedKind].is} at ${name(result.guessedDeviceId)}`}
             . {timeWords(result.tookMs)} from start to answer. It is mended.
           </span>
           <button type="button" className="act" onClick={() => void act({ act: 'rehearse' })}>

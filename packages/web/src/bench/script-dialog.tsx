@@ -3,7 +3,6 @@ import { useState } from 'react';
 import { useShow } from '../live/workspace.tsx';
 import { Dialog } from '../parts/dialog.tsx';
 import { saveFile } from '../parts/save-file.ts';
-import { faultKinds, faultWords } from './fault-words.ts';
 import type { Act } from './use-bench.ts';
 
 interface Props {
@@ -163,9 +162,9 @@ function StepRow({ step, number, devices, change, remove }: RowProps) {
           value={step.kind}
           onChange={(event) => change({ kind: event.target.value as core.FaultKind })}
         >
-          {faultKinds.map((kind) => (
+          {core.faultKinds.map((kind) => (
             <option key={kind} value={kind}>
-              {faultWords[kind][1]}
+              {core.faults[kind].is}
             </option>
           ))}
         </select>

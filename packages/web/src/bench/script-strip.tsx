@@ -1,7 +1,6 @@
-import type { show as core } from '@deep-patch/core';
+import { show as core } from '@deep-patch/core';
 import { useShow } from '../live/workspace.tsx';
 import { Mark } from '../parts/mark.tsx';
-import { faultWords } from './fault-words.ts';
 import { Elapsed, GuessForm, timeWords } from './guess-form.tsx';
 import type { Act } from './use-bench.ts';
 
@@ -75,7 +74,7 @@ function StepWords({
   }[state];
   return (
     <span>
-      {faultWords[kind][1]} at {name} <span className="text-mute">{how}</span>
+      {core.faults[kind].is} at {name} <span className="text-mute">{how}</span>
     </span>
   );
 }
