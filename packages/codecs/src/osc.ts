@@ -89,7 +89,7 @@ function argBytes(arg: OscArg): Uint8Array[] {
     case 'S':
       return [paddedText(arg.value)];
     case 'c':
-      if ([...arg.value].length !== 1) throw new RangeError(`“${arg.value}” is not one character`);
+      if (!/^.$/su.test(arg.value)) throw new RangeError(`“${arg.value}” is not one character`);
       return [bytes32(arg.value.codePointAt(0) ?? 0)];
     case 'b':
       return [bytes32(arg.value.length), padded(arg.value, arg.value.length)];

@@ -29,7 +29,7 @@ type Matcher = (text: string) => boolean;
 function fitting(command: show.Command, matchers: readonly Matcher[]): Match[] {
   const parts = command.address.split('/');
   if (parts.length !== matchers.length) return [];
-  let values: Map<string, string>[] = [new Map()];
+  let values = [new Map<string, string>()];
   for (const [at, part] of parts.entries()) {
     const matches = matchers[at] ?? (() => false);
     const name = /^\{(\w+)\}$/.exec(part)?.[1];
