@@ -11,13 +11,21 @@ interface Recipe<Place, Before> {
   readonly mend: (before: Before, place: Place, site: Site, unit: Standin) => void;
   /** Shows on a link whichever of its two units it sits at, so that a rehearsal may hide it. */
   readonly mayHide: boolean;
+  /** A unit that may be named for it beside the one at which it was set. */
+  readonly isAlsoAt?: (place: Place) => Standin;
   /** Sits in cables and switches: links come up or go down, and a new plan, which replaces these, has it set again. */
   readonly inWiring: boolean;
 }
 
-/** A kind as its users see it: set, it answers what mends it, or in words why it cannot be set. */
+/** A fault that is set: what mends it, and the units that are right answers to where it is. */
+export interface Broken {
+  readonly mend: () => void;
+  readonly at: readonly string[];
+}
+
+/** A kind as its users see it: set, or in words why it cannot be set. */
 export interface FaultKind {
-  readonly set: (site: Site, unit: Standin) => (() => void) | string;
+  readonly set: (site: Site, unit: Standin) => Broken | string;
   readonly mayHide: boolean;
   readonly inWiring: boolean;
 }
@@ -28,6 +36,7 @@ export const faultKind = <Place extends object, Before>({
   mend,
   mayHide,
   inWiring,
+  isAlsoAt,
 }: Recipe<Place, Before>): FaultKind => ({
   mayHide,
   inWiring,
@@ -35,6 +44,7 @@ export const faultKind = <Place extends object, Before>({
     const place = fits(site, unit);
     if (typeof place === 'string') return place;
     const before = set(place, site, unit);
-    return () => mend(before, place, site, unit);
+    const also = isAlsoAt ? [isAlsoAt(place).device.id] : [];
+    return { mend: () => mend(before, place, site, unit), at: [unit.device.id, ...also] };
   },
 });

@@ -1,11 +1,12 @@
 import type { show as core } from '@deep-patch/core';
 import type { Site } from '../site/site.ts';
 import { faultKinds } from './all.ts';
+import type { Broken } from './fault.ts';
 
 interface Set {
   readonly fault: core.SetFault;
   readonly hidden: boolean;
-  undo: () => void;
+  broken: Broken;
 }
 
 /** All faults of one site: set by hand or hidden by a rehearsal. */
@@ -22,20 +23,36 @@ export class Faults {
   set(kind: core.FaultKind, deviceId: string, hidden = false): core.SetFault {
     const standin = this.site.standins.get(deviceId);
     if (!standin) throw new Error('there is no such unit on the bench');
-    const undo = faultKinds[kind].set(this.site, standin);
-    if (typeof undo === 'string') throw new Error(undo);
+    const broken = faultKinds[kind].set(this.site, standin);
+    if (typeof broken === 'string') throw new Error(broken);
     if (faultKinds[kind].inWiring) this.site.linksChanged();
     const fault = { id: `f${this.nextId}`, kind, deviceId };
     this.nextId += 1;
-    this.open.set(fault.id, { fault, hidden, undo });
+    this.open.set(fault.id, { fault, hidden, broken });
     return fault;
   }
 
+  /**
+   * Mends one. Of its kind, those that were set after it stand on it: they are taken off first and set again, so that
+   * each stays until it is mended itself.
+   */
   clear(id: string): void {
     const set = this.open.get(id);
+    if (!set) return;
+    const { kind } = set.fault;
+    const alike = [...this.open.entries()].filter(([, other]) => other.fault.kind === kind);
+    const later = alike.slice(alike.findIndex(([other]) => other === id) + 1);
+    for (const [, { broken }] of later.toReversed()) broken.mend();
     this.open.delete(id);
-    set?.undo();
-    if (set && faultKinds[set.fault.kind].inWiring) this.site.linksChanged();
+    set.broken.mend();
+    for (const [other, each] of later) this.setOneAgain(other, each);
+    if (faultKinds[kind].inWiring) this.site.linksChanged();
+  }
+
+  /** Whether somebody who names this kind at this unit is right about a fault. */
+  isRight(id: string, guess: { readonly kind: core.FaultKind; readonly deviceId: string }): boolean {
+    const set = this.open.get(id);
+    return set?.fault.kind === guess.kind && set.broken.at.includes(guess.deviceId);
   }
 
   /** Those that the user set; hidden ones are the rehearsal's. */
@@ -46,13 +63,15 @@ export class Faults {
   /** After a new plan: cables and switches are new, so what was wrong with them has to be set again. */
   setAgain(): void {
     for (const [id, set] of this.open) {
-      const standin = this.site.standins.get(set.fault.deviceId);
-      if (!standin) this.open.delete(id);
-      else if (faultKinds[set.fault.kind].inWiring) {
-        const undo = faultKinds[set.fault.kind].set(this.site, standin);
-        if (typeof undo === 'string') this.open.delete(id);
-        else set.undo = undo;
-      }
+      if (!this.site.standins.has(set.fault.deviceId)) this.open.delete(id);
+      else if (faultKinds[set.fault.kind].inWiring) this.setOneAgain(id, set);
     }
+  }
+
+  private setOneAgain(id: string, set: Set): void {
+    const standin = this.site.standins.get(set.fault.deviceId);
+    const broken = standin && faultKinds[set.fault.kind].set(this.site, standin);
+    if (typeof broken === 'object') set.broken = broken;
+    else this.open.delete(id);
   }
 }

@@ -5,11 +5,21 @@ import { settingsOf, type Standin } from '../units/standin.ts';
 import { faultKind, type FaultKind } from './fault.ts';
 import { revert } from './revert.ts';
 
-/** What a fault at a unit may change: what is keyed into it, and what runs on it. */
+/** What a fault at a unit may change: what is keyed into it, what runs on it, what it keeps and what it shows. */
 const snapshot = (unit: Standin) => {
-  const { application, firewall, helper, firstSignIn } = unit.memory;
-  return { settings: settingsOf(unit), running: { application, firewall, helper, firstSignIn } };
+  const { application, firewall, helper, firstSignIn, activeSet, sets, face } = unit.memory;
+  return {
+    settings: settingsOf(unit),
+    running: { application, firewall, helper, firstSignIn, activeSet },
+    sets: Object.fromEntries(sets),
+    face: Object.fromEntries(face),
+  };
 };
+
+function refill<Key, Value>(map: Map<Key, Value>, entries: Iterable<readonly [Key, Value]>): void {
+  map.clear();
+  for (const [key, value] of entries) map.set(key, value);
+}
 
 interface Wrong {
   /** The unit at which somebody keys something wrong in, or in words why that makes no sense. */
@@ -27,6 +37,7 @@ export const keyedWrong = ({ at, change, mayHide }: Wrong): FaultKind =>
     mayHide,
     inWiring: false,
     fits: at,
+    isAlsoAt: (place) => place,
     set: (place, site, unit) => {
       const followedPlan = place.memory.own === undefined;
       const before = snapshot(place);
@@ -38,8 +49,13 @@ export const keyedWrong = ({ at, change, mayHide }: Wrong): FaultKind =>
     mend: ({ followedPlan, before, after }, { memory, device }, site) => {
       const now = site.standins.get(device.id);
       if (!now) return;
-      const { settings, running } = revert(snapshot(now), before, after);
+      const { settings, running, sets, face } = revert(snapshot(now), before, after);
       Object.assign(memory, running);
+      refill(
+        memory.sets,
+        Object.entries(sets).map(([position, set]) => [Number(position), set] as const),
+      );
+      refill(memory.face, Object.entries(face));
       if (memory.own) memory.own = followedPlan && core.isEqual(settings, before.settings) ? undefined : settings;
       site.refresh(now);
     },

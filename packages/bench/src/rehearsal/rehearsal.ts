@@ -67,7 +67,7 @@ export class Rehearsal {
     this.state = {
       ...this.state,
       result: {
-        right: guess?.kind === kind && guess.deviceId === deviceId,
+        right: guess !== null && this.faults.isRight(this.fault.id, guess),
         tookMs: this.clock() - this.state.startedAt,
         kind,
         deviceId,

@@ -51,8 +51,8 @@ export class ScriptRun {
   /** Is this one of those that are hidden now? It is mended then. */
   guess(kind: core.FaultKind, deviceId: string): void {
     const step = this.steps.find(
-      ({ state, planned }) =>
-        state === 'set' && planned.hidden && planned.kind === kind && planned.deviceId === deviceId,
+      ({ state, planned, faultId }) =>
+        state === 'set' && planned.hidden && faultId !== undefined && this.faults.isRight(faultId, { kind, deviceId }),
     );
     if (!step) {
       this.wrong += 1;
