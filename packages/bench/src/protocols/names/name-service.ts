@@ -1,30 +1,20 @@
-import { decode, encode, type Answer, type Packet } from 'dns-packet';
-import type { show } from '@deep-patch/core';
-import { protocols } from '../all.ts';
-import { say, type Reader } from '../protocol.ts';
-import type { ServiceSetting } from '../../units/settings.ts';
+import { AUTHORITATIVE_ANSWER, decode, encode, type Answer, type Packet } from 'dns-packet';
 import { dotted } from '../../ether/dotted.ts';
 import { settingsOf, type Standin } from '../../units/standin.ts';
+import { protocols } from '../all.ts';
+import { say, type Reader } from '../protocol.ts';
+import { responseTo, type Offered, type Offers } from './records.ts';
 
 export const namesGroup = 0xe00000fb;
 export const namesPort = 5353;
-const ttl = 120;
-
-type Offer = readonly [ServiceSetting, show.ServiceType];
+/** Where others may answer too, everybody waits so long, each a little differently (RFC 6762 section 6). */
+const [leastDelayMs, mostDelayMs] = [20, 120];
 
 /** Tells what a host and its programs offer to whoever asks the group (RFC 6762, RFC 6763); one responder a machine. */
 export function offerNames(standin: Standin): void {
   const { host, closers } = standin;
   host.join(namesGroup);
-  const offers = settingsOf(standin).services.flatMap((service): Offer[] => {
-    const type = standin.type.services.find(({ key }) => key === service.key);
-    return type && service.enabled && !standin.crowdedOut.has(service.key) ? [[service, type]] : [];
-  });
-  const answer = (bytes: Uint8Array) => {
-    const asked = questionsOf(bytes);
-    const answers = offers.flatMap((offer) => recordsOf(standin, offer, asked));
-    if (answers.length > 0) send(standin, { type: 'response', answers, additionals: addressesOf(standin) });
-  };
+  const answer = (bytes: Uint8Array) => respond(standin, bytes);
   responders.set(host, [...(responders.get(host) ?? []), answer]);
   closers.push(() =>
     responders.set(
@@ -34,50 +24,63 @@ export function offerNames(standin: Standin): void {
   );
   // the first one opens the port for all of the machine, and it stays open until the machine goes off
   host.listen(namesPort, ({ bytes }) => {
-    for (const respond of responders.get(host) ?? []) respond(bytes);
+    for (const each of responders.get(host) ?? []) each(bytes);
   });
 }
 
 const responders = new WeakMap<Standin['host'], readonly ((bytes: Uint8Array) => void)[]>();
 
-function questionsOf(bytes: Uint8Array): ReadonlySet<string> {
+function respond(standin: Standin, bytes: Uint8Array): void {
+  const query = queryIn(bytes);
+  const response = query && responseTo(query, offersOf(standin));
+  if (!response) return;
+  const { answers, additionals, shared } = response;
+  const packet = { type: 'response', flags: AUTHORITATIVE_ANSWER, answers, additionals } as const;
+  const send = () =>
+    void standin.host.sendUdp(namesGroup, { from: namesPort, to: namesPort }, new Uint8Array(encode(packet)));
+  if (!shared) {
+    send();
+    return;
+  }
+  const cancel = standin.host.scheduler.after(delayOf(standin.device.id), () => {
+    standin.closers.splice(standin.closers.indexOf(cancel), 1);
+    send();
+  });
+  standin.closers.push(cancel);
+}
+
+/** The same for a unit each time, so that runs are alike. */
+function delayOf(id: string): number {
+  let hash = 0;
+  for (const letter of id) hash = (hash * 31 + letter.charCodeAt(0)) % 997;
+  return leastDelayMs + ((mostDelayMs - leastDelayMs) * hash) / 997;
+}
+
+function queryIn(bytes: Uint8Array): Packet | undefined {
   try {
-    const packet = decode(Buffer.from(bytes));
-    return new Set(packet.type === 'query' ? (packet.questions ?? []).map(({ name }) => name.toLowerCase()) : []);
+    return decode(Buffer.from(bytes));
   } catch {
-    return new Set();
+    return undefined;
   }
 }
 
-const instanceOf = ({ device }: Standin, name: string): string => `${device.name.replaceAll('.', ' ')}.${name}`;
 export const hostNameOf = (name: string): string =>
   `${name.replace(/[^A-Za-z0-9]+/g, '-').replace(/^-|-$/g, '')}.local`;
 
-function recordsOf(standin: Standin, [service, type]: Offer, asked: ReadonlySet<string>): Answer[] {
-  const name = protocols[type.protocol].name[type.transport];
-  if (!asked.has(name) && !asked.has('_services._dns-sd._udp.local')) return [];
-  const instance = instanceOf(standin, name);
-  const { firmware } = settingsOf(standin);
-  return [
-    { name, type: 'PTR', ttl, data: instance },
-    {
-      name: instance,
-      type: 'SRV',
-      ttl,
-      data: { port: service.receivePort, target: hostNameOf(standin.device.name), priority: 0, weight: 0 },
-    },
-    { name: instance, type: 'TXT', ttl, data: firmware === null ? [''] : [`version=${firmware}`] },
-  ];
-}
-
-function addressesOf({ host, device }: Standin): Answer[] {
-  return host.adapters.flatMap(({ addresses }) =>
-    addresses.map(({ ip }): Answer => ({ name: hostNameOf(device.name), type: 'A', ttl, data: dotted(ip) })),
-  );
-}
-
-function send({ host }: Standin, packet: Packet): void {
-  void host.sendUdp(namesGroup, { from: namesPort, to: namesPort }, new Uint8Array(encode(packet)));
+function offersOf(standin: Standin): Offers {
+  const { device, type, host, crowdedOut } = standin;
+  const { services, firmware } = settingsOf(standin);
+  return {
+    host: hostNameOf(device.name),
+    ips: host.adapters.flatMap(({ addresses }) => addresses.map(({ ip }) => dotted(ip))),
+    services: services.flatMap(({ key, enabled, receivePort }): Offered[] => {
+      const own = type.services.find((service) => service.key === key);
+      if (!own || !enabled || crowdedOut.has(key)) return [];
+      const name = protocols[own.protocol].name[own.transport];
+      const instance = `${device.name.replaceAll('.', ' ')}.${name}`;
+      return [{ type: name, instance, port: receivePort, text: firmware === null ? '' : `version=${firmware}` }];
+    }),
+  };
 }
 
 /** Questions and answers as a tap tells them. */
