@@ -107,8 +107,8 @@ export function readDhcpMessage(view: DataView): DhcpMessage | undefined {
     ...present('hostName', name === '' ? undefined : name),
     ...present('clientId', id?.map((byte) => byte.toString(16).padStart(2, '0')).join('')),
     ...present('wants', bytesOf(55)),
-    broadcast: (view.getUint16(10) & broadcastFlag) !== 0,
-    seconds: view.getUint16(8),
+    ...present('broadcast', (view.getUint16(10) & broadcastFlag) !== 0 || undefined),
+    ...present('seconds', view.getUint16(8) || undefined),
   };
 }
 

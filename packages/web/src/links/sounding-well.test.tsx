@@ -293,7 +293,7 @@ test('a watch tells the newest change first, with what it was and what it is; un
   const { container, rerender } = render(strip({ everySeconds: null, changes: [] }));
   expect(container.textContent).toBe('');
   rerender(strip({ everySeconds: 15, changes: [] }));
-  expect(container.textContent).toContain('15 s apart. Nothing changed so far.');
+  expect(container.textContent).toContain('every 15 s. No command is sent');
   rerender(strip({ everySeconds: null, changes }));
   expect(screen.getAllByRole('listitem').map((item) => item.textContent.replace(/\d\d:\d\d:\d\d/, ''))).toEqual([
     'Host → Deskworks again, stopped at port',

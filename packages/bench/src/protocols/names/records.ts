@@ -50,10 +50,11 @@ export function responseTo(query: Packet, offers: Offers): Response | undefined 
 
 function recordsFor({ name: asked, type }: Question, offers: Offers): Answer[] {
   const name = asked.toLowerCase();
-  return all(offers).filter(
-    (record) => record.name.toLowerCase() === name && (String(type) === 'ANY' || type === record.type),
-  );
+  return all(offers).filter((record) => record.name.toLowerCase() === name && (isAny(type) || type === record.type));
 }
+
+/** The types of questions have one more than those of records (RFC 1035 section 3.2.3). */
+const isAny = (type: string): boolean => type === 'ANY';
 
 function all({ host, ips, services }: Offers): Record[] {
   return [
