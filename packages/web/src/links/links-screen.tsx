@@ -58,6 +58,9 @@ function StopsCell({ depth, sounding, measured }: Row) {
   if (!depth || !sounding) return null;
   const stop = sounding.stopsAt;
   if (depth.measured && !depth.stopsAt) {
+    const unasked = measured?.layers.findIndex(({ code }) => code === 'not_asked') ?? -1;
+    // a watch sends no command: what only that would tell is not called proved
+    if (unasked > 0) return <Told state="waits" text={`watched: proved to ${measured?.layers[unasked - 1]?.layer}`} />;
     const silent = depth.proven ? 'did what it was told' : 'sent; no answer to prove it';
     return <Told state="pass" text={depth.rttMs === null ? silent : `answers in ${depth.rttMs} ms`} />;
   }

@@ -2,6 +2,7 @@ import { SizedReader, tagOfTime, timeOfTag, writeOsc, writeSized } from '@deep-p
 import type { show } from '@deep-patch/core';
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
+import { oscArgs } from '../steps.ts';
 import { commandsFor } from './patterns.ts';
 import { commandReply } from './reply.ts';
 
@@ -36,6 +37,8 @@ describe('dispatching', () => {
     ['/desk/cue/[2-4]/start', ['start 2', 'start 3', 'start 4']],
     ['/desk/cue/[!1-8]/start', ['start 9']],
     ['/desk/cue/[5-3]/start', []],
+    ['/desk/cue/[]/start', []],
+    ['/desk/cue/1[!]/start', ['start 10', 'start 11', 'start 12']],
     ['/desk/m*', ['master', 'mute']],
     ['/desk/m[au]*', ['master', 'mute']],
     ['/desk/{mute,name}', ['mute']],
@@ -92,6 +95,35 @@ describe('replies', () => {
       { type: 'T' },
     ]);
   });
+});
+
+test('of several arguments each has its own type', () => {
+  const two = command('c', '/c', [
+    { name: 'x', type: 's', example: 'a' },
+    { name: 'y', type: 'f', example: 1 },
+  ]);
+  const reply = { address: '/done', args: ['{y}', '{x}', '{z}'] };
+  const values = new Map([
+    ['x', '7'],
+    ['y', '2'],
+  ]);
+  expect(commandReply({ ...two, reply }, values)?.args).toEqual([
+    { type: 'f', value: 2 },
+    { type: 's', value: '7' },
+    { type: 's', value: '{z}' },
+  ]);
+});
+
+test.each([
+  [-2_147_483_648, 'i'],
+  [2_147_483_647, 'i'],
+  [-2_147_483_649, 'd'],
+  [2_147_483_648, 'd'],
+  [0.5, 'f'],
+] as const)('a controller sends %d with the tag %s', (value, type) => {
+  const own = command('c', '/c', [{ name: 'x', type: type === 'f' ? 'f' : 'i', example: 1 }]);
+  const link = { args: [value], command: 'c' } as unknown as show.Link;
+  expect(oscArgs(own, link)).toEqual([{ type, value }]);
 });
 
 describe('on a stream', () => {
