@@ -44,6 +44,7 @@ test('a reset that is mended gives back what the unit kept and showed, but for w
   const [one = '', other = ''] = memory.face.keys();
   const fresh = [memory.face.get(one), memory.face.get(other)];
   memory.face.set(one, 'moved').set(other, 'moved');
+  memory.leases.set('lan', 0x0a000001);
   const before = [Object.fromEntries(memory.sets), memory.activeSet];
   const { id } = faults.set('factory_reset', 'faders-left');
   expect([memory.sets.size, memory.activeSet, memory.face.get(one), memory.face.get(other)]).toEqual([
@@ -51,6 +52,7 @@ test('a reset that is mended gives back what the unit kept and showed, but for w
     null,
     ...fresh,
   ]);
+  expect(memory.leases.size).toBe(0);
   memory.face.set(other, 'moved again');
   faults.clear(id);
   expect([Object.fromEntries(memory.sets), memory.activeSet]).toEqual(before);

@@ -3,6 +3,7 @@ import type { Frame } from '@deep-patch/codecs';
 import type { show as core } from '@deep-patch/core';
 import { undotted } from '../ether/dotted.ts';
 import type { Scheduler } from '../ether/scheduler.ts';
+import type { Protocol } from '../protocols/protocol.ts';
 import { Intake } from './intake.ts';
 import { OutsidePeer, type Unit } from './outside-peer.ts';
 import { openThreadSockets } from './socket-thread.ts';
@@ -13,9 +14,6 @@ export interface Jack extends Omit<core.JackState, 'dropped'> {
   readonly close: () => void;
 }
 
-/** How many messages a datagram holds that stands in `bytes` from `start` to `end`. */
-type Weigh = (bytes: Uint8Array, start: number, end: number) => number;
-
 export interface JackDoor {
   readonly deviceId: string;
   readonly serviceKey: string;
@@ -25,7 +23,7 @@ export interface JackDoor {
   /** How many ports side by side the service has. */
   readonly ports: number;
   /** How many messages a datagram holds. */
-  readonly weigh: Weigh;
+  readonly weigh: NonNullable<Protocol['jack']['weigh']>;
   /** The stand-in and its service's port; undefined while it is not there. */
   readonly unit: () => (Unit & { readonly port: number }) | undefined;
   readonly scheduler: Scheduler;
@@ -52,10 +50,15 @@ class Peers {
   at(address: number): OutsidePeer {
     const known = this.known.get(address);
     if (known) return known;
-    if (this.known.size >= mostPeers) this.known.clear();
+    if (this.known.size >= mostPeers) this.leave();
     const fresh = this.make(address);
     this.known.set(address, fresh);
     return fresh;
+  }
+
+  leave(): void {
+    for (const peer of this.known.values()) peer.leave();
+    this.known.clear();
   }
 }
 
@@ -84,7 +87,11 @@ async function openDatagrams(door: JackDoor): Promise<Jack> {
     };
     intake.take({ weights: ends.map((end, at) => weigh(bytes, ends[at - 1] ?? 0, end)), work });
   });
-  const { port, close } = socket;
+  const { port } = socket;
+  const close = () => {
+    peers.leave();
+    socket.close();
+  };
   return { deviceId, serviceKey, replyTo, host, port, dropped: () => intake.dropped, close };
 }
 

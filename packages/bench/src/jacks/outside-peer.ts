@@ -54,6 +54,11 @@ export class OutsidePeer {
     return this.tcp.connect(this.surface.unit()?.host.firstIp() ?? 0, port);
   }
 
+  /** Nobody sends to it any more. */
+  leave(): void {
+    this.surface.unit()?.host.outside.delete(this.ip);
+  }
+
   private give(payload: Ip['payload'], unit = this.surface.unit()): void {
     if (!unit) return;
     const { host, mac } = unit;

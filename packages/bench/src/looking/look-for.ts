@@ -3,6 +3,7 @@ import type { Site } from '../site/site.ts';
 import { sharesSegment } from './ways-in.ts';
 import { dotted } from '../ether/dotted.ts';
 import { isUp, settingsOf, type Standin } from '../units/standin.ts';
+import { isOlder } from '../units/versions.ts';
 
 type Check = core.LookingCheck;
 type Verdict = Omit<Check, 'key'>;
@@ -93,15 +94,8 @@ async function hasOneOwner({ computer, unit }: Looker): Promise<Verdict> {
 function isNewEnough({ unit }: Looker): Verdict {
   const { firmware } = settingsOf(unit);
   const asked = unit.type.services.flatMap(({ lowestFirmware }) => lowestFirmware ?? []);
-  const lowest = asked.find((wanted) => firmware !== null && isBelow(firmware, wanted));
+  const lowest = asked.find((wanted) => firmware !== null && isOlder(firmware, wanted));
   return lowest === undefined ? good() : bad({ firmware: firmware ?? '', lowest });
-}
-
-/** Compares figure by figure, as the labels of versions are read. */
-function isBelow(version: string, wanted: string): boolean {
-  const [own, least] = [version, wanted].map((text) => text.split('.').map(Number));
-  for (const [at, figure] of (least ?? []).entries()) if ((own?.[at] ?? 0) !== figure) return (own?.[at] ?? 0) < figure;
-  return false;
 }
 
 async function answersEcho({ computer, unit }: Looker): Promise<Verdict> {

@@ -1,6 +1,7 @@
 import { protocols } from './all.ts';
 import { offerNames } from './names/name-service.ts';
 import { settingsOf, type Standin } from '../units/standin.ts';
+import { isOlder } from '../units/versions.ts';
 
 /** Opens what a stand-in offers, as keyed into it; with its application closed it offers nothing. */
 export function openServices(standin: Standin): void {
@@ -20,11 +21,4 @@ export function openServices(standin: Standin): void {
 function hasIt(standin: Standin, lowest: string | null): boolean {
   const { firmware } = settingsOf(standin);
   return lowest === null || firmware === null || firmware === standin.planned.firmware || !isOlder(firmware, lowest);
-}
-
-function isOlder(a: string, b: string): boolean {
-  const [left, right] = [a, b].map((version) => version.split('.').map((part) => Number(part) || 0));
-  for (let at = 0; at < Math.max(left?.length ?? 0, right?.length ?? 0); at += 1)
-    if ((left?.[at] ?? 0) !== (right?.[at] ?? 0)) return (left?.[at] ?? 0) < (right?.[at] ?? 0);
-  return false;
 }

@@ -43,7 +43,7 @@ export interface Protocol {
   readonly jack: {
     /** Ports side by side, the service's own first. */
     readonly ports: 1 | 2;
-    /** How many messages a datagram holds, without reading them: what is taken in is bounded by these. */
+    /** How many messages a datagram holds that stands in `bytes` from `start` to `end`, without reading them: what is taken in is bounded by these. */
     readonly weigh?: (bytes: Uint8Array, start: number, end: number) => number;
   };
 }

@@ -79,6 +79,7 @@ export function resetToFactory({ memory, type }: Standin): void {
   memory.firstSignIn = type.factory.login === 'create';
   memory.sets.clear();
   memory.activeSet = null;
+  memory.leases.clear();
   memory.face.clear();
   for (const [parameter, start] of freshFace(type)) memory.face.set(parameter, start);
 }
