@@ -16,6 +16,8 @@ export { dhcpTypes, readDhcpMessage, writeDhcp } from './dhcp-message.ts';
 export { bridgeGroup, everybody, groupMac } from './ethernet/frame.ts';
 export { wireBytes, writeFrame } from './ethernet/write-frame.ts';
 export { writeCapture } from './capture/write-capture.ts';
+export { ExclusiveJoiner, segments } from './midi/exclusive.ts';
+export { JournalWriter, Restorer, isBefore } from './midi/journal.ts';
 export { midiFromWords, midiWords } from './midi/midi.ts';
 export { MtcReader, fullFrame, quarterFrame } from './midi/mtc.ts';
 export { readRtpMidi, writeMidiPacket, writeSession } from './midi/rtp-midi.ts';

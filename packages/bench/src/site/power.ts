@@ -24,6 +24,8 @@ export class Power {
     for (const standin of units.sort(inOrderOfStarting)) {
       const { memory, type } = standin;
       if (memory.powered === on && memory.fault === undefined) continue;
+      // what loses its power says goodbye to nobody
+      memory.powered &&= on;
       this.halt(standin);
       memory.powered = on;
       memory.fault = undefined;

@@ -1,13 +1,17 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import {
+  ExclusiveJoiner,
   fullFrame,
+  JournalWriter,
   midiFromWords,
   midiWords,
   MtcReader,
   quarterFrame,
   readRtpMidi,
   readWake,
+  Restorer,
+  segments,
   SlipReader,
   writeMidiPacket,
   writeSession,
@@ -50,6 +54,8 @@ describe('RTP-MIDI', () => {
 
   test('a packet written by hand after RFC 6295 figures 2 and 3: running status, a delta of two bytes, a journal behind', () => {
     const list = [0x90, 60, 100, 0x81, 0x00, 62, 0x40, 0x05, 0x80, 60, 0];
+    // channel 1, chapters C, N and T: controller 7 is at 100, note 60 sounds, note 62 ended, pressure 9
+    const channel = [0x80, 12, 0x4a, 0x80, 7, 100, 1, 0x77, 60, 0xe4, 0x02, 9];
     const bytes = [
       0x80,
       0x61,
@@ -65,10 +71,9 @@ describe('RTP-MIDI', () => {
       0xbe,
       0x40 | list.length,
       ...list,
-      0x20,
-      1,
-      2,
-      3,
+      // a system journal of four octets stands before that of the channel
+      ...[0x60, 0x12, 0x30, 0x84, 0x04, 0, 0],
+      ...channel,
     ];
     expect(readRtpMidi(Uint8Array.from(bytes))).toEqual({
       ok: true,
@@ -82,8 +87,36 @@ describe('RTP-MIDI', () => {
           { delta: 128, bytes: [0x90, 62, 0x40] },
           { delta: 5, bytes: [0x80, 60, 0] },
         ],
+        journal: {
+          checkpoint: 0x1230,
+          messages: [
+            [0xb0, 7, 100],
+            [0x90, 60, 100],
+            [0x80, 62, 0],
+            [0xd0, 9],
+          ],
+        },
       },
     });
+    for (const end of [1, 3, 10, 13, 15, 18])
+      expect([end, readRtpMidi(Uint8Array.from(bytes.slice(0, -end))).ok]).toEqual([end, false]);
+  });
+
+  test('an extension of the head and padding at the end are no part of the payload (RFC 3550 5.1 and 5.3.1)', () => {
+    const head = [0x12, 0x34, 0, 0, 1, 0, 0xca, 0xfe, 0xba, 0xbe];
+    const extension = [0xbe, 0xde, 0, 2, 1, 2, 3, 4, 5, 6, 7, 8];
+    const list = [3, 0x90, 60, 100];
+    const read = (first: number, ...rest: number[]) => readRtpMidi(Uint8Array.from([first, 0x61, ...head, ...rest]));
+    const plain = read(0x80, ...list);
+    expect(plain.ok).toBe(true);
+    expect(read(0x90, ...extension, ...list)).toEqual(plain);
+    expect(read(0xa0, ...list, 0, 0, 0, 4)).toEqual(plain);
+    expect(read(0xb1, 0, 0, 0, 1, ...extension, ...list, 1)).toEqual(plain);
+    expect([read(0xa0, ...list, 200), read(0xa0, ...list, 0), read(0x90, 0xbe, 0xde, 0, 9, ...list)]).toMatchObject([
+      { ok: false, fault: 'more padding than there is' },
+      { ok: false, fault: 'more padding than there is' },
+      { ok: false, fault: 'ends early' },
+    ]);
   });
 
   test('session commands come back as they went', () => {
@@ -161,6 +194,21 @@ describe('MIDI time code', () => {
     for (const piece of [0, 1, 2, 5, 6, 7]) expect(reader.push(quarterFrame(piece, at))).toBeUndefined();
   });
 
+  test('a full frame starts anew: pieces from before it are of another time', () => {
+    const reader = new MtcReader();
+    const [old, at]: [MtcTime, MtcTime] = [
+      { hours: 1, minutes: 2, seconds: 3, frames: 4, rate: 1 },
+      { hours: 9, minutes: 8, seconds: 7, frames: 6, rate: 1 },
+    ];
+    for (const piece of [0, 1, 2, 3]) reader.push(quarterFrame(piece, old));
+    expect(reader.push(fullFrame(at))).toEqual(at);
+    for (const piece of [4, 5, 6, 7]) expect(reader.push(quarterFrame(piece, at))).toBeUndefined();
+    // another universal message is no jump
+    for (const piece of [0, 1, 2, 3]) reader.push(quarterFrame(piece, at));
+    reader.push([0xf0, 0x7f, 0x7f, 0x06, 0x02, 0xf7]);
+    expect([4, 5, 6, 7].map((piece) => reader.push(quarterFrame(piece, at))).at(-1)).toEqual(at);
+  });
+
   test('a time that was told is not told again from pieces left over', () => {
     const reader = new MtcReader();
     const time: MtcTime = { hours: 23, minutes: 59, seconds: 58, frames: 24, rate: 3 };
@@ -216,6 +264,184 @@ describe('damage in a MIDI packet is told with its place', () => {
 
   test('an empty list is a packet without messages', () => {
     expect(of()).toEqual({ ok: true, packet: { kind: 'midi', seq: 1, timestamp: 2, ssrc: 3, messages: [] } });
+  });
+});
+
+describe('what gets lost', () => {
+  const sounding = (messages: readonly MidiMessage[]): string[] => {
+    const state = new Map<string, string>();
+    for (const [status = 0, a = 0, b = 0] of messages) {
+      const kind = status >> 4;
+      const channel = status & 15;
+      if (kind === 8 || kind === 9) state.set(`note ${channel} ${a}`, kind === 9 && b > 0 ? `${b}` : 'off');
+      else if (kind === 10 || kind === 11) state.set(`${kind} ${channel} ${a}`, `${b}`);
+      else if (kind < 15) state.set(`${kind} ${channel}`, `${a} ${kind === 14 ? b : ''}`);
+    }
+    return [...state]
+      .filter(([, value]) => value !== 'off')
+      .map((entry) => entry.join(': '))
+      .sort();
+  };
+  /** Everything that a channel keeps; controllers from 120 on are orders. */
+  const kept = fc
+    .tuple(fc.constantFrom(0x80, 0x90, 0xa0, 0xb0, 0xc0, 0xd0, 0xe0), fc.nat(15), fc.nat(119), data)
+    .map(([kind, channel, a, b]): MidiMessage =>
+      kind === 0xc0 || kind === 0xd0 ? [kind | channel, a] : [kind | channel, a, b],
+    );
+
+  test('after any losses the next packet leaves the receiver where the sender is, confirmed or not', () => {
+    let runs = 0;
+    fc.assert(
+      fc.property(
+        fc.array(fc.tuple(fc.array(kept, { maxLength: 12 }), fc.boolean(), fc.boolean()), { maxLength: 40 }),
+        fc.nat({ max: 0xffff }),
+        (packets, first) => {
+          runs += 1;
+          const writer = new JournalWriter();
+          const restorer = new Restorer();
+          const [sent, got]: [MidiMessage[], MidiMessage[]] = [[], []];
+          let last: number | undefined;
+          for (const [at, [messages, arrives, confirms]] of [...packets, [[], true, true] as const].entries()) {
+            const seq = (first + at) & 0xffff;
+            const packet = writeMidiPacket({
+              seq,
+              timestamp: 0,
+              ssrc: 1,
+              messages: messages.map((bytes) => ({ delta: 0, bytes })),
+              journal: writer.bytes(seq),
+            });
+            writer.push(seq, messages);
+            sent.push(...messages);
+            if (!arrives) continue;
+            const read = readRtpMidi(packet);
+            if (!read.ok || read.packet.kind !== 'midi') throw new Error('unreadable');
+            if (last === undefined || seq !== ((last + 1) & 0xffff))
+              got.push(...restorer.missing(read.packet.journal?.messages ?? []));
+            for (const { bytes } of read.packet.messages) {
+              restorer.push(bytes);
+              got.push(bytes);
+            }
+            last = seq;
+            if (confirms) writer.confirm(seq);
+          }
+          expect(sounding(got)).toEqual(sounding(sent));
+        },
+      ),
+      { numRuns: 300 },
+    );
+    expect(runs).toBe(300);
+  });
+
+  test('a journal covers what is not confirmed, marks what the last packet brought, and ends notes that are silenced', () => {
+    const writer = new JournalWriter();
+    expect(writer.bytes(7)).toEqual([0x80, 0, 7]);
+    writer.push(65_535, [[0x93, 60, 100]]);
+    writer.push(0, [
+      [0xc3, 5],
+      [0xe3, 0, 64],
+      [0xa3, 60, 1],
+    ]);
+    // packet 1: program, bend and pressure of a key came just before it, the note earlier
+    const channel = [
+      0x18,
+      3 + 3 + 2 + 4 + 3,
+      0x99,
+      ...[5, 0, 0],
+      ...[0, 64],
+      ...[0x81, 0xf1, 0xbc, 0xe4],
+      ...[0, 60, 1],
+    ];
+    expect(writer.bytes(1)).toEqual([0x20, 255, 255, ...channel]);
+    writer.confirm(65_534);
+    expect(writer.bytes(1).slice(1, 3)).toEqual([255, 255]);
+    writer.confirm(65_535);
+    expect(writer.bytes(2)).toEqual([0xa0, 0, 0, 0x98, 11, 0x91, ...[0x85, 0, 0], ...[0x80, 64], ...[0x80, 0xbc, 1]]);
+    writer.confirm(0);
+    writer.push(1, [
+      [0x90, 1, 1],
+      [0xb0, 123, 0],
+    ]);
+    expect(writer.bytes(2)).toEqual([0x80, 0, 1]);
+    const restorer = new Restorer();
+    for (const message of [
+      [0x90, 1, 1],
+      [0x91, 1, 1],
+      [0xb0, 120, 0],
+    ])
+      restorer.push(message);
+    expect(
+      restorer.missing([
+        [0x80, 1, 0],
+        [0x81, 1, 0],
+      ]),
+    ).toEqual([[0x81, 1, 0]]);
+    expect(restorer.missing([[0x81, 1, 0]])).toEqual([]);
+  });
+
+  test('all 128 notes of a channel fit, sounding or ended', () => {
+    for (const kind of [0x90, 0x80]) {
+      const notes = Array.from({ length: 128 }, (_, note): MidiMessage => [kind, note, kind === 0x80 ? 0 : 64]);
+      for (const count of [127, 128]) {
+        const writer = new JournalWriter();
+        writer.push(4, notes.slice(0, count));
+        const read = readRtpMidi(
+          writeMidiPacket({ seq: 5, timestamp: 0, ssrc: 0, messages: [], journal: writer.bytes(5) }),
+        );
+        expect(read.ok && read.packet.kind === 'midi' && read.packet.journal?.messages).toEqual(notes.slice(0, count));
+      }
+    }
+  });
+});
+
+describe('system exclusive messages in segments (RFC 6295 3.2)', () => {
+  test('are joined whatever their size and whatever real time comes between', () => {
+    fc.assert(
+      fc.property(fc.array(data, { maxLength: 200 }), fc.integer({ min: 3, max: 60 }), (bytes, most) => {
+        const message = [0xf0, ...bytes, 0xf7];
+        const parts = segments(message, most);
+        expect(parts.every(({ length }) => length <= Math.max(most, 2))).toBe(true);
+        const joiner = new ExclusiveJoiner();
+        const told = parts.flatMap((part) => [joiner.push([0xf8]), joiner.push(part)]);
+        expect(told.filter((each) => each !== undefined && each[0] !== 0xf8)).toEqual([message]);
+      }),
+    );
+  });
+
+  test.each([
+    [
+      'one that was given up',
+      [
+        [0xf0, 1, 0xf0],
+        [0xf7, 2, 0xf4],
+        [0xf7, 3, 0xf7],
+      ],
+    ],
+    [
+      'one that another message broke off',
+      [
+        [0xf0, 1, 0xf0],
+        [0x90, 1, 1],
+        [0xf7, 2, 0xf7],
+      ],
+    ],
+    [
+      'one without its start',
+      [
+        [0xf7, 2, 0xf0],
+        [0xf7, 2, 0xf7],
+      ],
+    ],
+    [
+      'one that a new one follows',
+      [
+        [0xf0, 1, 0xf0],
+        [0xf0, 9, 0xf0],
+        [0xf7, 0xf4],
+      ],
+    ],
+  ] as [string, MidiMessage[]][])('%s is not told', (_what, parts) => {
+    const joiner = new ExclusiveJoiner();
+    expect(parts.map((part) => joiner.push(part)).filter((each) => each && each[0] !== 0x90)).toEqual([]);
   });
 });
 

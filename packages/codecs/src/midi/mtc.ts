@@ -28,7 +28,12 @@ export class MtcReader {
   private last: number | undefined;
 
   push(message: MidiMessage): MtcTime | undefined {
-    if (message[0] === 0xf0) return readFullFrame(message);
+    if (message[0] === 0xf0) {
+      const time = readFullFrame(message);
+      // the code jumped: what came before it belongs to another time
+      if (time) this.forget();
+      return time;
+    }
     if (message[0] !== 0xf1) return undefined;
     const [piece, value] = [(message[1] ?? 0) >> 4, (message[1] ?? 0) & 15];
     const step = this.last === undefined ? 0 : (piece - this.last + 8) % 8;
@@ -40,6 +45,11 @@ export class MtcReader {
     const time = timeOf(this.pieces as number[]);
     this.pieces = [];
     return time;
+  }
+
+  private forget(): void {
+    this.pieces = [];
+    this.last = undefined;
   }
 }
 

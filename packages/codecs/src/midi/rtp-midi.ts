@@ -1,3 +1,4 @@
+import { readJournal, type JournalRead } from './journal.ts';
 import { dataBytes, type MidiMessage } from './midi.ts';
 
 /** Joining and leaving a session. */
@@ -15,14 +16,18 @@ export type SessionPacket =
   | { readonly kind: 'feedback'; readonly ssrc: number; readonly seq: number }
   | { readonly kind: 'rate'; readonly ssrc: number; readonly rate: number };
 
-/** One data packet: `timestamp` in 100 µs; a message's `delta` counts from the one before it. */
+/** One data packet: `timestamp` in 100 µs; a message's `delta` counts from the one before it; `journal` where it has one. */
 export interface MidiPacket {
   readonly kind: 'midi';
   readonly seq: number;
   readonly timestamp: number;
   readonly ssrc: number;
   readonly messages: readonly { readonly delta: number; readonly bytes: MidiMessage }[];
+  readonly journal?: JournalRead;
 }
+
+/** What is written: the journal as its bytes. */
+type MidiToWrite = Omit<MidiPacket, 'kind' | 'journal'> & { readonly journal?: readonly number[] };
 
 export type RtpMidiRead =
   | { readonly ok: true; readonly packet: SessionPacket | MidiPacket }
@@ -64,25 +69,38 @@ export function writeSession(packet: SessionPacket): Uint8Array {
   }
 }
 
-/** A data packet without journal (J = 0 is legal, RFC 6295 section 3). Throws a RangeError for a list beyond 4,095 bytes. */
-export function writeMidiPacket({ seq, timestamp, ssrc, messages }: Omit<MidiPacket, 'kind'>): Uint8Array {
+/** A data packet (RFC 6295 section 2 and 3); J says that a journal follows. Throws a RangeError for a list beyond 4,095 bytes. */
+export function writeMidiPacket({ seq, timestamp, ssrc, messages, journal }: MidiToWrite): Uint8Array {
   const list = messages.flatMap(({ delta, bytes }, at) => [...(at === 0 ? [] : deltaBytes(delta)), ...bytes]);
   if (list.length > longestList) throw new RangeError(`A list of ${list.length} bytes does not fit into one packet`);
-  const length = list.length < 16 ? [list.length] : [0x80 | (list.length >> 8), list.length & 255];
+  const [first = 0, ...more] = list.length < 16 ? [list.length] : [0x80 | (list.length >> 8), list.length & 255];
+  const length = [journal ? first | 0x40 : first, ...more];
   // the marker says that there is something in the list
   const type = payloadType | (list.length > 0 ? 0x80 : 0);
-  return Uint8Array.from([0x80, type, ...u16(seq), ...u32(timestamp), ...u32(ssrc), ...length, ...list]);
+  return Uint8Array.from([
+    0x80,
+    type,
+    ...u16(seq),
+    ...u32(timestamp),
+    ...u32(ssrc),
+    ...length,
+    ...list,
+    ...(journal ?? []),
+  ]);
 }
 
-/** Reads either kind of packet. Never throws; damage is told with its place. The journal is passed over. */
-export function readRtpMidi(bytes: Uint8Array): RtpMidiRead {
+/** Reads either kind of packet. Never throws; damage is told with its place. */
+export function readRtpMidi(whole: Uint8Array): RtpMidiRead {
+  const all = new DataView(whole.buffer, whole.byteOffset, whole.byteLength);
+  if (whole.length >= 4 && all.getUint16(0) === signature) return readSession(all);
+  const bytes = withoutPadding(whole);
+  if (!bytes) return bad(whole.length - 1, 'more padding than there is');
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
-  if (bytes.length >= 4 && view.getUint16(0) === signature) return readSession(view);
   if (bytes.length < 13) return bad(bytes.length, 'ends early');
   if (view.getUint8(0) >> 6 !== 2) return bad(0, 'not version 2 of RTP');
   if ((view.getUint8(1) & 127) !== payloadType) return bad(1, 'not the payload type of MIDI');
-  const head = 12 + (view.getUint8(0) & 15) * 4;
-  if (bytes.length < head + 1) return bad(bytes.length, 'ends early');
+  const head = endOfHead(view);
+  if (head === undefined || bytes.length < head + 1) return bad(bytes.length, 'ends early');
   return readList(view, head, {
     kind: 'midi',
     seq: view.getUint16(2),
@@ -90,6 +108,20 @@ export function readRtpMidi(bytes: Uint8Array): RtpMidiRead {
     ssrc: view.getUint32(8),
     messages: [],
   });
+}
+
+/** What the padding bit says is at the end does not count; its last octet tells how many there are (RFC 3550 section 5.1). */
+function withoutPadding(bytes: Uint8Array): Uint8Array | undefined {
+  if (bytes.length < 13 || ((bytes[0] ?? 0) & 0x20) === 0) return bytes;
+  const count = bytes.at(-1) ?? 0;
+  return count === 0 || count > bytes.length - 12 ? undefined : bytes.subarray(0, -count);
+}
+
+/** Where the payload begins: behind the sources and the extension of the head (RFC 3550 section 5.1 and 5.3.1). */
+function endOfHead(view: DataView): number | undefined {
+  const sources = 12 + (view.getUint8(0) & 15) * 4;
+  if ((view.getUint8(0) & 0x10) === 0) return sources;
+  return view.byteLength < sources + 4 ? undefined : sources + 4 + view.getUint16(sources + 2) * 4;
 }
 
 function readSession(view: DataView): RtpMidiRead {
@@ -143,7 +175,13 @@ function readList(view: DataView, head: number, packet: MidiPacket): RtpMidiRead
     if (typeof bytes === 'string') return bad(start + cursor.at, bytes);
     messages.push({ delta, bytes });
   }
-  return good({ ...packet, messages });
+  if ((flags & 0x40) === 0) return good({ ...packet, messages });
+  const journal = readJournal(
+    new Uint8Array(view.buffer, view.byteOffset + start + length, view.byteLength - start - length),
+  );
+  return journal
+    ? good({ ...packet, messages, journal })
+    : bad(start + length, 'a journal that does not fit its lengths');
 }
 
 interface Cursor {

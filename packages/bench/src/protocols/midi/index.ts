@@ -27,7 +27,7 @@ function midiLine(bytes: Uint8Array): Words {
   if (!read.ok) return say('MIDI', `malformed at byte ${read.at}: ${read.fault}`, false);
   const { packet } = read;
   if (packet.kind === 'midi')
-    return say('MIDI', packet.messages.map(({ bytes: message }) => midiWords(message)).join('; '));
+    return say('MIDI', packet.messages.map(({ bytes: message }) => midiWords(message)).join('; ') || 'nothing new');
   const name = 'name' in packet && packet.name ? ` “${packet.name}”` : '';
   return say('MIDI', `session: ${packet.kind}${name}`, packet.kind !== 'refuse');
 }

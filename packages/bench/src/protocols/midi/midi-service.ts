@@ -2,7 +2,8 @@ import { midiFromWords, midiWords, MtcReader, type MidiMessage } from '@deep-pat
 import type { show } from '@deep-patch/core';
 import type { ServiceSetting } from '../../units/settings.ts';
 import { fitInAddress, matchCommand } from '../../units/match-command.ts';
-import { MidiSession, type Participant } from './midi-session.ts';
+import type { Participant } from './midi-peer.ts';
+import { MidiSession } from './midi-session.ts';
 import { act, count, filled, guarded, noteOpening } from '../../units/doing.ts';
 import { dotted } from '../../ether/dotted.ts';
 import { isUp, type Standin } from '../../units/standin.ts';
@@ -22,7 +23,7 @@ export function openMidi(standin: Standin, service: ServiceSetting, type: show.S
   session.onMalformed = (from, fault) =>
     standin.report({ from: dotted(from), protocol: 'MIDI', text: `malformed: ${fault}`, ok: false });
   const { receivePort } = service;
-  const close = session.open() ? () => session.close() : undefined;
+  const close = session.open() ? () => session.close(isUp(standin) ? 'leaving' : 'cut') : undefined;
   noteOpening(standin, service.key, close, ['udp', receivePort], ['udp', receivePort + 1]);
 }
 

@@ -1,20 +1,6 @@
-import {
-  readRtpMidi,
-  writeMidiPacket,
-  writeSession,
-  type Invitation,
-  type MidiMessage,
-  type SessionPacket,
-} from '@deep-patch/codecs';
+import { readRtpMidi, writeSession, type Invitation, type MidiMessage, type SessionPacket } from '@deep-patch/codecs';
 import type { Datagram, Host } from '../../ether/host.ts';
-
-/** Somebody at the other end of a session: where it listens, and the number that it goes by. */
-export interface Participant {
-  readonly name: string;
-  readonly ip: number;
-  readonly port: number;
-  readonly ssrc: number;
-}
+import { Peer, type Participant } from './midi-peer.ts';
 
 export type JoinOutcome = Participant | 'refused' | 'silent';
 type OnMessage = (message: MidiMessage, from: Participant) => void;
@@ -23,24 +9,31 @@ const answersWithinMs = 500;
 const attempts = 3;
 const ticksPerMs = 10;
 const mostParticipants = 64;
+/** Whoever invited compares the clocks this often, and whoever is not heard for so long is gone. */
+const comparesEveryMs = 10_000;
+const goneAfterMs = 60_000;
+/** A stream that came is confirmed so much later, so that its sender's journal stays short. */
+const confirmsAfterMs = 1000;
 
 /**
  * One session of network MIDI on a host: control on `port`, data on the one above (RFC 6295 with the usual session
  * commands). It accepts whoever invites it while it is enabled, can invite others, compares clocks, and passes
- * messages both ways.
+ * messages both ways. Who falls silent is dropped; only what comes from where a participant is counts as its own.
  */
 export class MidiSession {
-  readonly participants = new Map<number, Participant>();
+  readonly participants = new Map<number, Peer>();
   readonly ssrc: number;
   private readonly host: Host;
   private readonly name: string;
   private readonly port: number;
   private readonly onMessage: OnMessage;
-  /** Who was let in at the control port, with the token of the invitation. */
-  private readonly invited = new Map<number, number>();
-  private seq = 0;
+  /** Who was let in at the control port: the token of the invitation and where it came from. */
+  private readonly invited = new Map<number, { readonly token: number; readonly ip: number }>();
   private token = 1;
-  private readonly waiting = new Map<number, (packet: Invitation) => void>();
+  private readonly waiting = new Map<number, { readonly ip: number; readonly take: (packet: Invitation) => void }>();
+  private stopKeepingUp: (() => void) | undefined;
+  /** Who is to be told what came, and when. */
+  private readonly confirming = new Map<Peer, () => void>();
   /** Milliseconds that the last clock exchange took. */
   latencyMs: number | undefined;
   onMalformed: (from: number, fault: string) => void = () => undefined;
@@ -68,40 +61,64 @@ export class MidiSession {
     return doors.length === 2;
   }
 
-  close(): void {
-    for (const { ip, port } of this.participants.values())
-      this.say(ip, port, { kind: 'leave', token: this.token, ssrc: this.ssrc, name: '' }, this.port);
-    this.participants.clear();
+  /** Ends it: with a word to everybody who takes part, or, at a power cut, without. */
+  close(how: 'leaving' | 'cut' = 'leaving'): void {
+    if (how === 'leaving')
+      for (const { ip, port, token } of this.participants.values())
+        this.say(ip, port, { kind: 'leave', token, ssrc: this.ssrc, name: '' }, this.port);
+    for (const peer of [...this.participants.values()]) this.drop(peer);
     for (const close of this.doors.splice(0)) close();
   }
 
   /** Invites the session at an address: first its control port, then its data port, then the clocks are compared. */
   async invite(ip: number, port: number): Promise<JoinOutcome> {
     this.token = (this.token + 1) >>> 0;
-    const control = await this.ask(ip, port, this.port);
+    const { token } = this;
+    const control = await this.ask(ip, port, this.port, token);
     if (typeof control === 'string') return control;
-    const data = await this.ask(ip, port + 1, this.port + 1);
+    const data = await this.ask(ip, port + 1, this.port + 1, token);
     if (typeof data === 'string') return data;
-    const participant = { name: control.name, ip, port, ssrc: control.ssrc };
-    this.participants.set(participant.ssrc, participant);
-    this.sendClock(participant, 0, []);
-    return participant;
+    // both doors have to be of one and the same session
+    if (data.ssrc !== control.ssrc) return 'refused';
+    const peer = this.admit(new Peer({ name: control.name, ip, port, ssrc: control.ssrc }, token, true));
+    this.sendClock(peer, 0, []);
+    return peer;
   }
 
   send(messages: readonly MidiMessage[], to?: Participant): void {
-    this.seq = (this.seq + 1) & 0xffff;
-    const bytes = writeMidiPacket({
-      seq: this.seq,
-      timestamp: this.ticks() >>> 0,
-      ssrc: this.ssrc,
-      messages: messages.map((message) => ({ delta: 0, bytes: message })),
-    });
-    for (const { ip, port } of to ? [to] : this.participants.values())
-      void this.host.sendUdp(ip, { from: this.port + 1, to: port + 1 }, bytes);
+    const known = to && this.participants.get(to.ssrc);
+    for (const peer of known ? [known] : to ? [] : this.participants.values())
+      for (const bytes of peer.packets(this.ssrc, this.ticks() >>> 0, messages))
+        void this.host.sendUdp(peer.ip, { from: this.port + 1, to: peer.port + 1 }, bytes);
   }
 
-  private async ask(ip: number, port: number, from: number): Promise<Invitation | 'refused' | 'silent'> {
-    const { token } = this;
+  private admit(peer: Peer): Peer {
+    const before = this.participants.get(peer.ssrc);
+    if (before) this.drop(before);
+    peer.heardAt = this.host.scheduler.now();
+    this.participants.set(peer.ssrc, peer);
+    this.stopKeepingUp ??= this.host.scheduler.after(comparesEveryMs, () => this.keepUp());
+    return peer;
+  }
+
+  private drop(peer: Peer): void {
+    if (this.participants.get(peer.ssrc) === peer) this.participants.delete(peer.ssrc);
+    this.confirming.get(peer)?.();
+    this.confirming.delete(peer);
+    if (this.participants.size > 0) return;
+    this.stopKeepingUp?.();
+    this.stopKeepingUp = undefined;
+  }
+
+  private keepUp(): void {
+    const now = this.host.scheduler.now();
+    this.stopKeepingUp = this.host.scheduler.after(comparesEveryMs, () => this.keepUp());
+    for (const peer of [...this.participants.values()])
+      if (now - peer.heardAt >= goneAfterMs) this.drop(peer);
+      else if (peer.invitedHere) this.sendClock(peer, 0, []);
+  }
+
+  private async ask(ip: number, port: number, from: number, token: number): Promise<Invitation | 'refused' | 'silent'> {
     for (let attempt = 0; attempt < attempts; attempt += 1) {
       const outcome = await new Promise<Invitation | 'refused' | 'silent'>((done) => {
         const cancel = this.host.scheduler.after(answersWithinMs, () => done('silent'));
@@ -109,7 +126,7 @@ export class MidiSession {
           cancel();
           done(answer);
         };
-        this.waiting.set(token, (packet) => settle(packet));
+        this.waiting.set(token, { ip, take: settle });
         const invitation = writeSession({ kind: 'invite', token, ssrc: this.ssrc, name: this.name });
         void this.host.sendUdp(ip, { from, to: port }, invitation, () => settle('refused'));
       });
@@ -130,57 +147,84 @@ export class MidiSession {
       this.obey(read.packet, datagram, own);
       return;
     }
-    const { ssrc, messages } = read.packet;
-    const from = this.participants.get(ssrc);
+    const from = this.peerOf(read.packet.ssrc, datagram, own);
     // whoever did not join is not listened to
-    if (from) for (const { bytes } of messages) this.onMessage(bytes, from);
+    if (!from || own === this.port) return;
+    for (const message of from.take(read.packet)) this.onMessage(message, from);
+    if (!this.confirming.has(from) && this.participants.has(from.ssrc)) this.confirmSoon(from);
+  }
+
+  private confirmSoon(peer: Peer): void {
+    const cancel = this.host.scheduler.after(confirmsAfterMs, () => {
+      this.confirming.delete(peer);
+      const { ip, port, lastSeq: seq = 0 } = peer;
+      this.say(ip, port, { kind: 'feedback', ssrc: this.ssrc, seq }, this.port);
+    });
+    this.confirming.set(peer, cancel);
+  }
+
+  /** The participant of a number, where what it sent came from its own address and port. */
+  private peerOf(ssrc: number, { source, sourcePort }: Datagram, own: number): Peer | undefined {
+    const peer = this.participants.get(ssrc);
+    if (!peer || peer.ip !== source || sourcePort !== peer.port + (own - this.port)) return undefined;
+    peer.heardAt = this.host.scheduler.now();
+    return peer;
   }
 
   private obey(packet: SessionPacket, datagram: Datagram, own: number): void {
-    const { source, sourcePort } = datagram;
     switch (packet.kind) {
       case 'invite':
-        if (this.invited.size >= mostParticipants * 4) this.invited.clear();
-        if (this.participants.size >= mostParticipants && !this.participants.has(packet.ssrc)) {
-          this.say(source, sourcePort, { ...packet, kind: 'refuse', ssrc: this.ssrc, name: this.name }, own);
-          return;
-        }
-        if (own === this.port) this.invited.set(packet.ssrc, packet.token);
-        else if (this.invited.get(packet.ssrc) !== packet.token) {
-          // the data port follows the control port, with the same token
-          this.say(source, sourcePort, { ...packet, kind: 'refuse', ssrc: this.ssrc, name: this.name }, own);
-          return;
-        } else {
-          this.onJoin();
-          this.participants.set(packet.ssrc, {
-            name: packet.name,
-            ip: source,
-            port: sourcePort - 1,
-            ssrc: packet.ssrc,
-          });
-        }
-        this.say(source, sourcePort, { ...packet, kind: 'accept', ssrc: this.ssrc, name: this.name }, own);
+        this.say(datagram.source, datagram.sourcePort, this.answerTo(packet, datagram, own), own);
         return;
       case 'accept':
-      case 'refuse':
-        this.waiting.get(packet.token)?.(packet);
+      case 'refuse': {
+        const asked = this.waiting.get(packet.token);
+        if (asked?.ip === datagram.source) asked.take(packet);
         return;
-      case 'leave':
-        this.participants.delete(packet.ssrc);
+      }
+      case 'leave': {
+        const peer = this.peerOf(packet.ssrc, datagram, own);
+        if (peer?.token === packet.token) this.drop(peer);
         return;
-      case 'clock':
-        this.compareClocks(packet);
+      }
+      case 'feedback':
+        this.peerOf(packet.ssrc, datagram, own)?.confirm(packet.seq);
         return;
+      case 'clock': {
+        const peer = this.peerOf(packet.ssrc, datagram, own);
+        if (peer) this.compareClocks(peer, packet);
+        return;
+      }
       default:
     }
   }
 
+  /** Lets somebody in who asks at the control port and then, with the same token, at the data port. */
+  private answerTo(packet: Invitation, { source, sourcePort }: Datagram, own: number): Invitation {
+    const { ssrc, token, name } = packet;
+    const refusal = { kind: 'refuse', token, ssrc: this.ssrc, name: this.name } as const;
+    if (this.invited.size >= mostParticipants * 4) this.invited.clear();
+    const known = this.participants.get(ssrc);
+    if (this.participants.size >= mostParticipants && !known) return refusal;
+    // a number that somebody else goes by is taken for as long as that one is here
+    if (known && known.ip !== source) return refusal;
+    if (own === this.port) this.invited.set(ssrc, { token, ip: source });
+    else {
+      const invited = this.invited.get(ssrc);
+      if (invited?.token !== token || invited.ip !== source) return refusal;
+      // the same invitation once more, because the answer was lost, changes nothing
+      if (known?.token !== token) {
+        this.admit(new Peer({ name, ip: source, port: sourcePort - 1, ssrc }, token, false));
+        this.onJoin();
+      }
+    }
+    return { ...refusal, kind: 'accept' };
+  }
+
   /** CK0, CK1, CK2: three times tell both ends how long a packet is under way. */
-  private compareClocks({ ssrc, count, times }: Extract<SessionPacket, { kind: 'clock' }>): void {
-    const participant = this.participants.get(ssrc);
-    if (!participant) return;
-    if (count === 0) this.sendClock(participant, 1, times.slice(0, 1));
-    else if (count === 1) this.sendClock(participant, 2, times.slice(0, 2));
+  private compareClocks(peer: Peer, { count, times }: Extract<SessionPacket, { kind: 'clock' }>): void {
+    if (count === 0) this.sendClock(peer, 1, times.slice(0, 1));
+    else if (count === 1) this.sendClock(peer, 2, times.slice(0, 2));
     if (count > 0) this.latencyMs = (this.ticks() - (times[count - 1] ?? 0)) / ticksPerMs / 2;
   }
 

@@ -1,9 +1,9 @@
 import { AUTHORITATIVE_ANSWER, decode, encode, type Answer, type Packet } from 'dns-packet';
 import { dotted } from '../../ether/dotted.ts';
-import { settingsOf, type Standin } from '../../units/standin.ts';
+import { isUp, settingsOf, type Standin } from '../../units/standin.ts';
 import { protocols } from '../all.ts';
 import { say, type Reader } from '../protocol.ts';
-import { responseTo, type Offered, type Offers } from './records.ts';
+import { goodbyeTo, responseTo, type Offered, type Offers } from './records.ts';
 
 export const namesGroup = 0xe00000fb;
 export const namesPort = 5353;
@@ -16,18 +16,33 @@ export function offerNames(standin: Standin): void {
   host.join(namesGroup);
   const answer = (bytes: Uint8Array) => respond(standin, bytes);
   responders.set(host, [...(responders.get(host) ?? []), answer]);
-  closers.push(() =>
+  offering.set(standin, answer);
+  const offered = offersOf(standin);
+  closers.push(() => {
     responders.set(
       host,
       (responders.get(host) ?? []).filter((known) => known !== answer),
-    ),
-  );
+    );
+    if (offering.get(standin) === answer) offering.delete(standin);
+    // what comes again at once, as after something was keyed in, was never gone
+    if (isUp(standin)) host.scheduler.after(1, () => sayGoodbye(standin, offered));
+  });
   // the first one opens the port for all of the machine, and it stays open until the machine goes off
   host.listen(namesPort, ({ bytes }) => {
     for (const each of responders.get(host) ?? []) each(bytes);
   });
 }
 
+/** Takes back what is not offered any more, so that nobody aims at it until it would have run out (RFC 6762 section 10.1). */
+function sayGoodbye(standin: Standin, offered: Offers): void {
+  const left = offering.has(standin) ? offersOf(standin).services : [];
+  const answers = goodbyeTo(
+    offered.services.filter((gone) => !left.some(({ instance }) => instance === gone.instance)),
+  );
+  if (answers.length > 0 && isUp(standin)) tell(standin, { answers, additionals: [] });
+}
+
+const offering = new WeakMap<Standin, (bytes: Uint8Array) => void>();
 const responders = new WeakMap<Standin['host'], readonly ((bytes: Uint8Array) => void)[]>();
 
 function respond(standin: Standin, bytes: Uint8Array): void {
@@ -35,9 +50,7 @@ function respond(standin: Standin, bytes: Uint8Array): void {
   const response = query && responseTo(query, offersOf(standin));
   if (!response) return;
   const { answers, additionals, shared } = response;
-  const packet = { type: 'response', flags: AUTHORITATIVE_ANSWER, answers, additionals } as const;
-  const send = () =>
-    void standin.host.sendUdp(namesGroup, { from: namesPort, to: namesPort }, new Uint8Array(encode(packet)));
+  const send = () => tell(standin, { answers, additionals });
   if (!shared) {
     send();
     return;
@@ -47,6 +60,11 @@ function respond(standin: Standin, bytes: Uint8Array): void {
     send();
   });
   standin.closers.push(cancel);
+}
+
+function tell({ host }: Standin, records: Pick<Packet, 'answers' | 'additionals'>): void {
+  const packet = encode({ type: 'response', flags: AUTHORITATIVE_ANSWER, ...records });
+  void host.sendUdp(namesGroup, { from: namesPort, to: namesPort }, new Uint8Array(packet));
 }
 
 /** The same for a unit each time, so that runs are alike. */

@@ -53,6 +53,12 @@ function recordsFor({ name: asked, type }: Question, offers: Offers): Answer[] {
   return all(offers).filter((record) => record.name.toLowerCase() === name && (isAny(type) || type === record.type));
 }
 
+/** The records of services that are gone, with no life left (RFC 6762 section 10.1). */
+export const goodbyeTo = (gone: readonly Offered[]): Answer[] =>
+  all({ host: '', ips: [], services: gone })
+    .filter(({ name }) => name !== metaName)
+    .map((record) => ({ ...record, ttl: 0 }));
+
 /** The types of questions have one more than those of records (RFC 1035 section 3.2.3). */
 const isAny = (type: string): boolean => type === 'ANY';
 

@@ -3,7 +3,7 @@ import { show as core } from '@deep-patch/core';
 import type { Surroundings } from '../../units/surroundings.ts';
 import { MidiSession } from '../../protocols/midi/midi-session.ts';
 import { ssrcOf } from '../../protocols/midi/midi-service.ts';
-import type { Standin } from '../../units/standin.ts';
+import { isUp, type Standin } from '../../units/standin.ts';
 
 const ownPort = 5004;
 const framesASecond = 25;
@@ -54,7 +54,7 @@ export function sendTimecode(site: Surroundings, source: Standin): void {
   tick();
   closers.push(() => {
     running = false;
-    session.close();
+    session.close(isUp(source) ? 'leaving' : 'cut');
   });
 }
 
