@@ -79,7 +79,8 @@ export function readDhcpMessage(view: DataView): DhcpMessage | undefined {
   if (view.byteLength < optionsAt || view.getUint8(1) !== 1 || view.getUint8(2) !== 6) return undefined;
   if (view.getUint32(236) !== cookie) return undefined;
   const options = optionsOf(view);
-  const type = dhcpTypes[(options.get(53)?.getUint8(0) ?? 0) - 1];
+  const kind = options.get(53);
+  const type = kind && kind.byteLength > 0 ? dhcpTypes[kind.getUint8(0) - 1] : undefined;
   if (type === undefined) return undefined;
   const address = (code: number) => {
     const option = options.get(code);
@@ -125,8 +126,10 @@ function optionsOf(view: DataView): Map<number, DataView> {
       at += 1;
       continue;
     }
-    const length = at + 1 < view.byteLength ? view.getUint8(at + 1) : 0;
-    if (length === 0 || at + 2 + length > view.byteLength) break;
+    if (at + 1 >= view.byteLength) break;
+    // a length of zero is one as well: the option says something by being there (RFC 4039)
+    const length = view.getUint8(at + 1);
+    if (at + 2 + length > view.byteLength) break;
     options.set(code, new DataView(view.buffer, view.byteOffset + at + 2, length));
     at += 2 + length;
   }

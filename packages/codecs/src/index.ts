@@ -28,6 +28,7 @@ export { readListing } from './listing/read-listing.ts';
 export { utf8Bytes, utf8Text } from './text.ts';
 export type { CapturedFrame, CaptureFault, CaptureSummary } from './capture/capture-reader.ts';
 export type { Sighting } from './capture/sighting.ts';
+export type { UnreadLine } from './listing/listed.ts';
 export type { ListingKind, ListingRead } from './listing/read-listing.ts';
 export type { Challenge, DigestAlgorithm, DigestRequest, HexHash } from './digest.ts';
 export type { CsvRead } from './csv.ts';

@@ -55,5 +55,12 @@ function isText(text: string, bytes: Uint8Array, start: number, end: number): bo
   return true;
 }
 
+/** Text of bytes that begin with a byte order mark of UTF-16, as the console of some systems saves it; undefined without. */
+export function utf16Text(bytes: Uint8Array): string | undefined {
+  const order =
+    bytes[0] === 0xff && bytes[1] === 0xfe ? 'le' : bytes[0] === 0xfe && bytes[1] === 0xff ? 'be' : undefined;
+  return order && new TextDecoder(`utf-16${order}`).decode(bytes.subarray(0, bytes.length & ~1));
+}
+
 /** Every byte has a meaning in Windows-1252, so this never fails; names may come out wrong. */
 export const westernText = (bytes: Uint8Array): string => new TextDecoder('windows-1252').decode(bytes);

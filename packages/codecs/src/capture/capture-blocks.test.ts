@@ -62,8 +62,10 @@ test.each([
   [12, 'raw'],
   [14, 'raw'],
   [101, 'raw'],
+  [105, 'radio'],
   [108, 'loopback'],
   [113, 'cooked'],
+  [127, 'radiotap'],
   [228, 'raw'],
   [276, 'cooked2'],
 ] as const)('link type %s is %s, in both formats and both byte orders', (link, name) => {
@@ -75,8 +77,39 @@ test.each([
 });
 
 test('a frame of a kind that is not read here is counted and passed over', () => {
-  const { frames, summary } = read(pcap(105, 'little'), record(frame, 'little'), record(frame, 'little'));
-  expect([frames, summary.frames, summary.skipped, summary.fault]).toEqual([[], 2, 2, null]);
+  const { frames, summary } = read(pcap(195, 'little'), record(frame, 'little'), record(frame, 'little'));
+  expect([frames, summary.frames, summary.skipped, summary.skippedLinks, summary.fault]).toEqual([
+    [],
+    2,
+    2,
+    [195],
+    null,
+  ]);
+});
+
+test('the packet block of before 2007 is read, its interface number in two bytes', () => {
+  for (const order of ['little', 'big'] as const) {
+    const old = (index: number, size = frame.length) =>
+      block(
+        2,
+        [
+          ...u16(index, order),
+          ...u16(7, order),
+          ...Array<number>(8).fill(0),
+          ...u32(size, order),
+          ...u32(size, order),
+          ...frame,
+        ],
+        order,
+      );
+    const head = [section(order), interfaceOf(1, 0, order), interfaceOf(113, 0, order)] as const;
+    expect(read(...head, old(1), old(0)).frames.map(({ link }) => link)).toEqual(['cooked', 'ethernet']);
+    expect([faultOf(...head, old(2))?.code, faultOf(...head, old(0, 5))?.code]).toEqual([
+      'no_interface',
+      'length_impossible',
+    ]);
+    expect(faultOf(...head, block(2, [0, 0, 0, 0], order, 16))?.code).toBe('length_impossible');
+  }
 });
 
 test('simple packets are cut at the snapshot length of the first interface, blocks of other kinds passed by', () => {

@@ -1,5 +1,5 @@
 /** How the first bytes of a captured frame are to be read (the LINKTYPE_ registry of the capture formats). */
-export type LinkLayer = 'ethernet' | 'cooked' | 'cooked2' | 'loopback' | 'raw';
+export type LinkLayer = 'ethernet' | 'cooked' | 'cooked2' | 'loopback' | 'raw' | 'radio' | 'radiotap';
 
 export interface CapturedFrame {
   readonly link: LinkLayer;
@@ -7,14 +7,22 @@ export interface CapturedFrame {
 }
 
 export type CaptureFault =
-  'not_a_capture' | 'ends_early' | 'length_impossible' | 'no_interface' | 'version_unknown' | 'record_too_long';
+  | 'not_a_capture'
+  | 'ends_early'
+  | 'length_impossible'
+  | 'no_interface'
+  | 'version_unknown'
+  | 'record_too_long'
+  | 'packing_damaged';
 
 export interface CaptureSummary {
   readonly format: 'pcap' | 'pcapng' | null;
   readonly bytes: number;
   readonly frames: number;
-  /** Frames of a kind of link that is not read here, such as radio captures. */
+  /** Frames of kinds of link that are not read here. */
   readonly skipped: number;
+  /** Which kinds those are, by their numbers in the registry. */
+  readonly skippedLinks: readonly number[];
   /** What ended the reading before the end of the file, and where. */
   readonly fault: { readonly code: CaptureFault; readonly at: number } | null;
 }
@@ -23,14 +31,18 @@ export interface CaptureSummary {
 const longestFrame = 262_144;
 /** Far above any block that carries a frame; it bounds what is held while a block arrives. */
 const longestBlock = 1024 * 1024;
+/** More kinds than one file has. */
+const mostKinds = 20;
 const layers: Readonly<Record<number, LinkLayer>> = {
   0: 'loopback',
   1: 'ethernet',
   12: 'raw',
   14: 'raw',
   101: 'raw',
+  105: 'radio',
   108: 'loopback',
   113: 'cooked',
+  127: 'radiotap',
   228: 'raw',
   276: 'cooked2',
 };
@@ -48,7 +60,7 @@ interface Reading {
 
 /**
  * Reads a packet capture as it arrives, in chunks of any size: pcap (microseconds and nanoseconds, both byte orders)
- * and pcapng (section, interface, enhanced and simple packet blocks; IETF draft-ietf-opsawg-pcapng). Holds one
+ * and pcapng (section, interface, enhanced, simple and obsolete packet blocks; IETF draft-ietf-opsawg-pcapng). Holds one
  * record at a time, so that any length of file needs the same memory. Never throws: damage ends the reading with a
  * fault that says where.
  */
@@ -58,6 +70,7 @@ export class CaptureReader {
   private at = 0;
   private frames = 0;
   private skipped = 0;
+  private readonly skippedLinks = new Set<number>();
   private fault: CaptureSummary['fault'] = null;
   private received = 0;
   private readonly reading: Reading;
@@ -67,7 +80,10 @@ export class CaptureReader {
       const layer = layers[link];
       this.frames += 1;
       if (layer) onFrame({ link: layer, bytes });
-      else this.skipped += 1;
+      else {
+        this.skipped += 1;
+        if (this.skippedLinks.size < mostKinds) this.skippedLinks.add(link);
+      }
     };
     this.reading = { emit, little: false, link: -1, interfaces: [] };
   }
@@ -96,7 +112,8 @@ export class CaptureReader {
   /** How far it got so far. */
   summary(): CaptureSummary {
     const format = this.step === readMagic ? null : this.step === readRecord ? 'pcap' : 'pcapng';
-    return { format, bytes: this.received, frames: this.frames, skipped: this.skipped, fault: this.fault };
+    const { frames, skipped, fault, received: bytes } = this;
+    return { format, bytes, frames, skipped, skippedLinks: [...this.skippedLinks], fault };
   }
 
   private take(view: DataView): number {
@@ -175,6 +192,11 @@ function readBody(view: DataView, type: number, length: number, state: Reading):
   if (type === 6) {
     if (length < 32) return 'length_impossible';
     return packet(view, { index: view.getUint32(8, little), at: 28, size: view.getUint32(20, little), length }, state);
+  }
+  if (type === 2) {
+    // the packet block of before 2007: as the enhanced one, but the number of its interface has two bytes
+    if (length < 32) return 'length_impossible';
+    return packet(view, { index: view.getUint16(8, little), at: 28, size: view.getUint32(20, little), length }, state);
   }
   if (type !== 3) return undefined;
   if (length < 16) return 'length_impossible';

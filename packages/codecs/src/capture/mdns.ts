@@ -1,4 +1,5 @@
-import { asciiAt, ipAt } from './bytes-at.ts';
+import { utf8Text, westernText } from '../text.ts';
+import { ipAt } from './bytes-at.ts';
 import type { Sighting } from './sighting.ts';
 
 interface Envelope {
@@ -9,6 +10,7 @@ interface Envelope {
 const addressRecord = 1;
 /** No honest answer holds more; a header may claim 65,535. */
 const mostRecords = 200;
+const mostLetters = 63;
 
 /** Names that hosts give their addresses in multicast DNS answers (RFC 6762; message format of RFC 1035 section 4). */
 export function readMdns(view: DataView, { mac, source }: Envelope): Sighting[] {
@@ -29,7 +31,7 @@ export function readMdns(view: DataView, { mac, source }: Envelope): Sighting[] 
     if (view.byteLength < data + length) break;
     if (view.getUint16(name.end) === addressRecord && length === 4) {
       const ip = ipAt(view, data);
-      const text = name.text.replace(/\.local$/i, '').slice(0, 63);
+      const text = name.text.replace(/\.local$/i, '').slice(0, mostLetters);
       if (text) found.push({ by: 'mdns', mac: ip === source ? mac : null, ip, name: text });
     }
     at = data + length;
@@ -57,7 +59,9 @@ function nameAt(view: DataView, start: number): { text: string; end: number } | 
     }
     length += size + 1;
     if (size >= 64 || length > 255 || at + 1 + size > view.byteLength) return undefined;
-    labels.push(asciiAt(view, at + 1, size));
+    const label = new Uint8Array(view.buffer, view.byteOffset + at + 1, size);
+    // names in multicast DNS are UTF-8 (RFC 6762 section 16); what is not is still a name
+    labels.push(utf8Text(label) ?? westernText(label));
     at += 1 + size;
   }
 }

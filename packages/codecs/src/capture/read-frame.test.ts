@@ -31,7 +31,33 @@ describe('the same packet in every kind of capture', () => {
   const cooked = (length: number) => [0, 0, 0, 1, 0, length, ...macBytes, 0, 0, 8, 0];
   const cooked2 = (length: number) => [8, 0, 0, 0, 0, 0, 0, 3, 0, 1, 0, length, ...macBytes, 0, 0];
 
+  const snap = [0xaa, 0xaa, 3, 0, 0, 0, 8, 0];
+  /** A data frame by radio with our sender as its first, second, third or fourth address, and any flags. */
+  const radio = (sender: 2 | 3 | 4, flags: number, kind = 0x08, more: number[] = []) => [
+    ...[kind, flags, 0, 0],
+    ...[1, 2, 3].flatMap((at) => (at === sender ? macBytes : [9, 9, 9, 9, 9, at])),
+    ...[0, 0],
+    ...(sender === 4 ? macBytes : []),
+    ...more,
+    ...snap,
+    ...packet,
+  ];
+
   test.each([
+    ['a length, LLC and SNAP', 'ethernet', [...frame.slice(0, 12), 0, 36, ...snap, ...packet], sighted],
+    ['LLC of another use', 'ethernet', [...frame.slice(0, 12), 0, 36, 0x42, 0x42, 3, 0, 0, 0, 8, 0, ...packet], []],
+    ['SNAP of a maker', 'ethernet', [...frame.slice(0, 12), 0, 36, 0xaa, 0xaa, 3, 0, 0, 9, 8, 0, ...packet], []],
+    ['radio, from a station', 'radio', radio(2, 0x01), sighted],
+    ['radio, among stations', 'radio', radio(2, 0x00), sighted],
+    ['radio, from an access point', 'radio', radio(3, 0x02), sighted],
+    ['radio, between access points', 'radio', radio(4, 0x03), sighted],
+    ['radio, with a class of service', 'radio', radio(2, 0x01, 0x88, [0, 0]), sighted],
+    ['radio, with a class and one more field', 'radio', radio(2, 0x81, 0x88, [0, 0, 1, 2, 3, 4]), sighted],
+    ['radio, encrypted', 'radio', radio(2, 0x41), []],
+    ['radio, data without any', 'radio', radio(2, 0x01, 0x48), []],
+    ['radio, a beacon', 'radio', radio(2, 0x00, 0x80), []],
+    ['radio behind what the receiver wrote', 'radiotap', [0, 0, 10, 0, 0, 0, 0, 0, 7, 7, ...radio(2, 0x01)], sighted],
+    ['radio behind a head of another version', 'radiotap', [1, 0, 8, 0, 0, 0, 0, 0, ...radio(2, 0x01)], []],
     ['ethernet', 'ethernet', [...frame], sighted],
     ['cooked, with the address of the sender', 'cooked', [...cooked(6), ...packet], sighted],
     ['cooked, without one', 'cooked', [...cooked(0), ...packet], nameless],
@@ -104,6 +130,18 @@ describe('what DHCP tells', () => {
     const asking = { ...base, serverIp: number('10.61.20.1'), requestedIp: number('10.61.20.100') };
     expect(told({ ...asking, type: 'request' }, '0.0.0.0', mac)).toEqual([{ by: 'dhcp', mac, ip: null }]);
     expect(told({ ...asking, type: 'decline' }, '0.0.0.0', mac)).toEqual([]);
+  });
+
+  test('an option of length zero ends nothing, even where it says the kind', () => {
+    const bytes = [...writeDhcp({ ...given, type: 'ack' })];
+    const empty = [...bytes.slice(0, 240), 80, 0, ...bytes.slice(240)];
+    expect(see(datagram(Uint8Array.from(empty), [67, 68], '10.61.20.1', server))).toEqual(
+      see(datagram(Uint8Array.from(bytes), [67, 68], '10.61.20.1', server)),
+    );
+    const kindless = [...bytes.slice(0, 240), 53, 0, 255];
+    expect(see(datagram(Uint8Array.from(kindless), [67, 68], '10.61.20.1', server)).map(({ by }) => by)).toEqual([
+      'ip',
+    ]);
   });
 
   test('without its cookie, or on other ports, a message is none', () => {

@@ -1,18 +1,14 @@
 import { ipAt, macAt } from './bytes-at.ts';
 import { readDhcp } from './dhcp.ts';
 import { readMdns } from './mdns.ts';
+import { openRadio, openRadiotap } from './radio.ts';
+import { withinLlc, type Opened } from './opened.ts';
 import type { CapturedFrame, LinkLayer } from './capture-reader.ts';
 import type { Sighting } from './sighting.ts';
 
-/** Where the payload of a frame starts, what it is, and who sent it where that is said. */
-interface Opened {
-  readonly etherType: number;
-  readonly at: number;
-  readonly mac: string | null;
-}
-
 const ipv4Type = 0x0800;
 const arpType = 0x0806;
+const longestPayload = 1500;
 const vlanTypes: ReadonlySet<number> = new Set([0x8100, 0x88a8, 0x9100]);
 
 /**
@@ -29,8 +25,13 @@ export function readFrame({ link, bytes }: CapturedFrame): Sighting[] {
 }
 
 const openers: Readonly<Record<LinkLayer, (view: DataView) => Opened | undefined>> = {
-  ethernet: (view) =>
-    view.byteLength < 14 ? undefined : { etherType: view.getUint16(12), at: 14, mac: macAt(view, 6) },
+  ethernet: (view) => {
+    if (view.byteLength < 14) return undefined;
+    const mac = macAt(view, 6);
+    const type = view.getUint16(12);
+    // up to here it is a length (IEEE 802.3), and the type stands behind a head of LLC
+    return type <= longestPayload ? withinLlc(view, 14, mac) : { etherType: type, at: 14, mac };
+  },
   cooked: (view) =>
     view.byteLength < 16
       ? undefined
@@ -46,6 +47,8 @@ const openers: Readonly<Record<LinkLayer, (view: DataView) => Opened | undefined
       : undefined,
   raw: (view) =>
     view.byteLength > 0 && view.getUint8(0) >> 4 === 4 ? { etherType: ipv4Type, at: 0, mac: null } : undefined,
+  radio: (view) => openRadio(view, 0),
+  radiotap: openRadiotap,
 };
 
 /** Steps over VLAN tags (IEEE 802.1Q), two at most. */

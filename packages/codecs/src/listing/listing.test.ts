@@ -194,6 +194,123 @@ test('a table with a heading, in any order of columns', () => {
   );
 });
 
+describe('adapters in other forms', () => {
+  const plain = { by: 'listing', mac, ip: '10.61.20.5', prefix: 24 } as const;
+  const radio = { by: 'listing', mac: '02:1e:70:00:00:7e', ip: null } as const;
+  const rows = [
+    { ifname: 'lo', address: '00:00:00:00:00:00', addr_info: [{ family: 'inet', local: '127.0.0.1', prefixlen: 8 }] },
+    {
+      ifname: 'eth0',
+      address: mac,
+      addr_info: [
+        { family: 'inet', local: '10.61.20.5', prefixlen: 24, dynamic: true },
+        { family: 'inet6', local: 'fe80::1', prefixlen: 64 },
+      ],
+    },
+    { ifname: 'wlan0', address: radio.mac, addr_info: [] },
+  ];
+
+  test.each([
+    ['JSON in one line', JSON.stringify(rows), [{ ...plain, method: 'dhcp' }, radio]],
+    ['JSON in many lines', JSON.stringify(rows, null, 2), [{ ...plain, method: 'dhcp' }, radio]],
+    [
+      'routes in JSON',
+      JSON.stringify([
+        { dst: 'default', gateway: '10.61.20.1', dev: 'eth0' },
+        { dst: '10.61.20.0/24', dev: 'eth0' },
+      ]),
+      [gateway],
+    ],
+    [
+      'neighbours in JSON',
+      JSON.stringify([
+        { dst: '10.61.20.31', dev: 'eth0', lladdr: '02:1e:70:00:00:10', state: ['STALE'] },
+        { dst: '10.61.20.40', dev: 'eth0', lladdr: mac, state: ['FAILED'] },
+      ]),
+      [{ by: 'listing', mac: '02:1e:70:00:00:10', ip: '10.61.20.31' }],
+    ],
+    [
+      'brief lines of addresses and of links',
+      `lo UNKNOWN 127.0.0.1/8 ::1/128\neth0@if2 UP 10.61.20.5/24 fe80::1/64\nwlan0 DOWN\neth0@if2 UP ${mac} <BROADCAST,UP>\nwlan0 DOWN ${radio.mac} <BROADCAST>\n`,
+      [plain, radio],
+    ],
+    [
+      'all ports of a list of ports',
+      `Hardware Port: Ethernet\nDevice: en0\nEthernet Address: ${mac}\n\nHardware Port: Wi-Fi\nDevice: en1\nEthernet Address: ${radio.mac}\n\nHardware Port: Bridge\nDevice: bridge0\nEthernet Address: N/A\n`,
+      [{ by: 'listing', mac, ip: null }, radio],
+    ],
+    [
+      'a gateway of IPv6 before that of IPv4',
+      `Ethernet adapter A:\n\n   Physical Address. . . : ${mac}\n   IPv4 Address. . . . : 10.61.20.5\n   Subnet Mask . . . . : 255.255.255.0\n   Default Gateway . . : fe80::1%12\n                         10.61.20.1\n   DNS Servers . . . . : 10.61.20.2\n                         10.61.20.3\n`,
+      [plain, gateway],
+    ],
+  ] as [string, string, Sighting[]][])('%s', (_what, text, expected) => expect(sightings(text)).toEqual(expected));
+
+  test('MAC addresses without anything between, in a table and in a list of neighbours', () => {
+    expect(sightings('MAC;IP\n021E7000007D;10.61.20.5/24\n')).toEqual([plain]);
+    expect(sightings('10.61.20.5 021e7000007d\n')).toEqual([{ by: 'listing', mac, ip: '10.61.20.5' }]);
+  });
+
+  test.each([
+    ['UTF-16, little end first', [0xff, 0xfe], (code: number) => [code & 255, code >> 8]],
+    ['UTF-16, big end first', [0xfe, 0xff], (code: number) => [code >> 8, code & 255]],
+  ])('%s', (_what, mark, bytesOf) => {
+    const text = 'Gerät;IP\nKamera Süd;10.61.20.31\n';
+    const result = readListing(
+      Uint8Array.from([...mark, ...Array.from(text).flatMap((letter) => bytesOf(letter.charCodeAt(0)))]),
+    );
+    expect(result.ok && result.sightings).toEqual([
+      { by: 'listing', mac: null, ip: '10.61.20.31', name: 'Kamera Süd' },
+    ]);
+    expect(
+      readListing(Uint8Array.from(Array.from(text).flatMap((letter) => bytesOf(letter.charCodeAt(0))))),
+    ).toMatchObject({ ok: false, fault: 'binary' });
+  });
+});
+
+describe('nothing is passed over in silence', () => {
+  const unread = (text: string) => {
+    const result = read(text);
+    return result.ok ? result.unread.map(({ line, hasAddress }) => (hasAddress ? line : -line)) : result.fault;
+  };
+  test.each([
+    [
+      'a table whose cells say nothing',
+      'Name;IP;MAC;Mask\nA;10.61.20.300;;\nB;10.61.20.7;zz;24\nC;10.61.20.8;;255.0.255.0\nD;10.61.20.9;;24\n\nE;;;\n',
+      [2, 3, 4, -7],
+    ],
+    [
+      'adapters with strange values',
+      'Physical Address. . : 02-1E\nIPv4 Address. . : 10.61.20.5\nIPv4 Address. . : ten\nSubnet Mask . : 255.0.255.0\nNode Type . . : Hybrid\nDefault Gateway . . : fe80::1%3\nDHCP Server . . : 300.1.1.1\n',
+      [4, 7, -1, -3, -5],
+    ],
+    [
+      'neighbours with half a line',
+      '? (10.61.20.31) at 2:1e:70:0:0:10 on en0\n? (10.61.20.40) at (incomplete) on en0\n10.61.20.255 ff-ff-ff-ff-ff-ff static\n10.61.20.41 is busy\nhello\n',
+      [4, -5],
+    ],
+    [
+      'rows of JSON that say nothing',
+      JSON.stringify([{ dst: '10.61.20.31', lladdr: mac }, { odd: '10.61.20.77' }], null, 1),
+      [7],
+    ],
+    [
+      'an interface listing',
+      'en0: flags=8863<UP> mtu 1500\n\tether 02:1e:70:00:00:7d\n\tinet6 fe80::1%en0\n\tinet 10.61.20.5 netmask 0xffffff00\n\tpeer 10.9.9.9\n',
+      [5],
+    ],
+  ] as [string, string, number[]][])('%s', (_what, text, lines) => expect(unread(text)).toEqual(lines));
+
+  test('of very many lines the first are listed and the others counted', () => {
+    const result = read(`10.61.20.5 ${mac}\n${'strange\n'.repeat(1000)}`);
+    expect(result.ok && [result.unread.length, result.unreadMore, result.unread[0]]).toEqual([
+      300,
+      700,
+      { line: 2, text: 'strange', hasAddress: false },
+    ]);
+  });
+});
+
 test('what is no listing is said to be none', () => {
   expect(
     [read(''), read('hello'), readListing(new Uint8Array([0, 1, 0, 255, 254]))].map((result) =>

@@ -1,4 +1,5 @@
 import type { Sighting } from '../capture/sighting.ts';
+import type { Listed } from './listed.ts';
 import { ipPattern, macPattern, tidyIp, tidyMac, tidyPrefix } from './tidy.ts';
 
 interface Adapter {
@@ -31,42 +32,90 @@ type Field = 'host' | 'mac' | 'self' | 'ip' | 'mask' | 'gateway' | 'dhcp' | 'ser
 const yes = /^(yes|ja|oui|s.{0,2})$/i;
 /** `Label . . . : value`, with or without the row of points. */
 const labelled = /^\s*([^:]*?)[ .]*\s?:\s*(.*)$/;
-/** A new adapter: a heading without indentation that ends in a colon, or the first line of its block in BSD and `ip` style. */
-const heading = /^(?:\S.*\S|\S)\s?:\s*$|^(?:\d+: )?[a-z][\w.@-]*: (?:<|flags)|^[a-z][\w.-]*\s+Link encap:/i;
+/** A new adapter: a heading without indentation that ends in a colon, the port of a service, or the first line of its block in BSD and `ip` style. */
+const heading =
+  /^hardware port:|^(?:\S.*\S|\S)\s?:\s*$|^(?:\d+: )?[a-z][\w.@-]*: (?:<|flags)|^[a-z][\w.-]*\s+Link encap:/i;
+
+/** `eth0@if5  UP  10.61.20.5/24 …` or `eth0  UP  02:1e:…`: one adapter a line, as `ip -br` prints it. */
+const brief = /^([a-z][\w.-]*)(?:@\S+)?\s+(?:UP|DOWN|UNKNOWN|DORMANT|LOWERLAYERDOWN|NOTPRESENT|TESTING)\s(.*)$/i;
+/** A further value of the field above, far to the right. */
+const continued = /^\s{8,}(\S+)\s*$/;
 
 /**
  * Adapters as the usual commands of computers list them: labelled lines in English, German, French or Spanish, the
- * interface listings of BSD kind, and those of `ip address`. Undefined where the text is nothing of that kind.
+ * interface listings of BSD kind, and those of `ip address`, brief or not. Undefined where the text is nothing of that kind.
  */
-export function readAdapters(lines: readonly string[]): Sighting[] | undefined {
+export function readAdapters(lines: readonly string[]): Listed | undefined {
+  const understood = new Set<number>();
   const adapters: Adapter[] = [];
   let host: string | undefined;
   let open: Adapter | undefined;
   let isLabelled = false;
+  let last: Field | undefined;
+  const byName = new Map<string, Adapter>();
   const adapter = () => {
     if (!open) adapters.push((open = fresh()));
     return open;
   };
-  for (const line of lines) {
-    if (heading.test(line)) open = undefined;
+  const named = (name: string) => {
+    open = byName.get(name);
+    byName.set(name, adapter());
+    return adapter();
+  };
+  for (const [at, line] of lines.entries()) {
+    const short = brief.exec(line);
+    const more = last && continued.exec(line)?.[1];
+    if (
+      short?.[1] !== undefined ? takeBrief(named(short[1]), short[2] ?? '') : more && takeMore(adapter(), last, more)
+    ) {
+      understood.add(at);
+      continue;
+    }
+    last = undefined;
+    if (heading.test(line)) {
+      open = undefined;
+      understood.add(at);
+    }
     if (/^(manual|dhcp) (using dhcp )?configuration$/i.test(line.trim())) {
       open = undefined;
       adapter().method = /dhcp/i.test(line) ? 'dhcp' : 'static';
+      understood.add(at);
       continue;
     }
     const field = fieldOf(line);
-    if (field?.name === 'host') host ??= field.value || undefined;
-    else if (field) {
+    if (field?.name === 'host') {
+      host ??= field.value || undefined;
+      understood.add(at);
+    } else if (field) {
       isLabelled = true;
-      take(adapter(), field.name, field.value);
-    } else readInterfaceLine(adapter, line);
+      last = field.name;
+      if (take(adapter(), field.name, field.value) || saysNothing(field.value)) understood.add(at);
+    } else if (readInterfaceLine(adapter, line)) understood.add(at);
   }
-  const found = adapters.flatMap((each) => sightingsOf(each, host));
+  const sightings = adapters.flatMap((each) => sightingsOf(each, host));
   // a MAC alone, without a label that says so, may as well stand in a neighbour table
-  return isLabelled || found.some(({ ip }) => ip !== null) ? nonEmpty(found) : undefined;
+  const isListing = isLabelled || byName.size > 0 || sightings.some(({ ip }) => ip !== null);
+  return isListing && sightings.length > 0 ? { sightings, understood } : undefined;
 }
 
-const nonEmpty = (found: Sighting[]): Sighting[] | undefined => (found.length > 0 ? found : undefined);
+/** Nothing, or an address of IPv6: there is nothing to read of it here. */
+const saysNothing = (value: string): boolean =>
+  /^(|n\/a|none|\(null\)|[\da-f:]*::[\da-f:%.\w]*)(\(.*\))?$/i.test(value);
+
+/** A further gateway or address; the first one may have been of IPv6. */
+const takeMore = (adapter: Adapter, field: Field | undefined, value: string): boolean =>
+  field !== undefined && (saysNothing(value) || (/^\d/.test(value) && take(adapter, field, value)));
+
+function takeBrief(adapter: Adapter, rest: string): boolean {
+  const mac = macPattern.exec(rest)?.[0];
+  if (mac !== undefined && !rest.includes('/')) adapter.mac = tidyMac(mac);
+  for (const word of rest.split(/\s+/)) {
+    const [bare = '', prefix = ''] = word.split('/');
+    const ip = tidyIp(bare);
+    if (ip !== null) adapter.addresses.push({ ip, prefix: tidyPrefix(prefix), method: undefined });
+  }
+  return true;
+}
 
 const fresh = (): Adapter => ({ mac: null, addresses: [], gateways: [], dhcpServer: null, method: undefined });
 
@@ -81,29 +130,47 @@ function fieldOf(line: string): { name: Field; value: string } | undefined {
   return name && { name, value: (match[2] ?? '').trim() };
 }
 
-function take(adapter: Adapter, field: Field, value: string): void {
+/** False where the value of the field says nothing. */
+function take(adapter: Adapter, field: Field, value: string): boolean {
   const ip = tidyIp(ipPattern.exec(value)?.[1] ?? '');
-  if (field === 'mac') adapter.mac = tidyMac(value);
-  else if (field === 'dhcp') adapter.method = yes.test(value) ? 'dhcp' : 'static';
-  else if (field === 'mask') {
-    const last = adapter.addresses.at(-1);
-    if (last) last.prefix ??= tidyPrefix(value);
-  } else if (field === 'gateway') adapter.gateways.push(...(ip ? [ip] : []));
-  else if (field === 'server') adapter.dhcpServer = ip;
-  else if (ip) adapter.addresses.push({ ip, prefix: undefined, method: field === 'self' ? 'self' : undefined });
+  switch (field) {
+    case 'mac':
+      adapter.mac = tidyMac(value);
+      return adapter.mac !== null;
+    case 'dhcp':
+      adapter.method = yes.test(value) ? 'dhcp' : 'static';
+      return true;
+    case 'mask': {
+      const prefix = tidyPrefix(value);
+      const last = adapter.addresses.at(-1);
+      if (last) last.prefix ??= prefix;
+      return prefix !== undefined;
+    }
+    case 'gateway':
+      adapter.gateways.push(...(ip ? [ip] : []));
+      return ip !== null;
+    case 'server':
+      adapter.dhcpServer = ip;
+      return ip !== null;
+    default:
+      if (ip) adapter.addresses.push({ ip, prefix: undefined, method: field === 'self' ? 'self' : undefined });
+      return ip !== null;
+  }
 }
 
 /** `inet 10.1.0.5/24`, `inet 10.1.0.5 netmask 0xffffff00`, `inet addr:10.1.0.5 Mask:255.255.255.0`, `ether 02:…`. */
-function readInterfaceLine(adapter: () => Adapter, line: string): void {
+function readInterfaceLine(adapter: () => Adapter, line: string): boolean {
   const mac = /\b(?:ether|link\/ether|HWaddr)\s+(\S+)/i.exec(line)?.[1];
   if (mac && macPattern.test(mac)) adapter().mac = tidyMac(mac);
   const inet = /\binet (?:addr:\s?)?(\d{1,3}(?:\.\d{1,3}){3})(?:\/(\d{1,2}))?(?:.*?(?:netmask |Mask:)(\S+))?/i.exec(
     line,
   );
   const ip = tidyIp(inet?.[1] ?? '');
-  if (!ip) return;
+  // the own loopback and IPv6 are understood, and nothing to take in
+  if (!ip) return mac !== undefined || inet !== null || /^\s*(inet6|link\/loopback)\b/.test(line);
   const method = /\bdynamic\b/.test(line) ? 'dhcp' : undefined;
   adapter().addresses.push({ ip, prefix: tidyPrefix(inet?.[2] ?? inet?.[3] ?? ''), method });
+  return true;
 }
 
 function sightingsOf({ mac, addresses, gateways, dhcpServer, method }: Adapter, host: string | undefined): Sighting[] {

@@ -1,4 +1,5 @@
 import type { Sighting } from '../capture/sighting.ts';
+import type { Listed } from './listed.ts';
 import { tidyIp, tidyMac, tidyPrefix } from './tidy.ts';
 
 const headings = {
@@ -11,18 +12,25 @@ const headings = {
 type Column = keyof typeof headings;
 
 /** A table of what somebody or some tool found: a heading that names an address or a MAC column, one host a row. */
-export function readFoundTable(cells: readonly (readonly string[])[]): Sighting[] | undefined {
+export function readFoundTable(cells: readonly (readonly string[])[], lines: readonly string[]): Listed | undefined {
   const head = cells[0] ?? [];
   const columns = Object.fromEntries(
     Object.entries(headings).map(([column, pattern]) => [column, head.findIndex((text) => pattern.test(text.trim()))]),
   ) as Record<Column, number>;
   if (columns.ip < 0 && columns.mac < 0) return undefined;
-  const found = cells.slice(1).flatMap((row): Sighting[] => {
+  const places = linesOfRows(cells, lines);
+  const understood = new Set(places[0]);
+  const sightings = cells.slice(1).flatMap((row, at): Sighting[] => {
     const cell = (column: Column) => (columns[column] < 0 ? '' : (row[columns[column]] ?? '').trim());
     const [bare = '', behind = ''] = cell('ip').split('/');
     const [ip, mac, name] = [tidyIp(bare), tidyMac(cell('mac')), cell('name').slice(0, 80)];
-    const prefix = tidyPrefix(cell('mask') || behind);
+    const masks = cell('mask') || behind;
+    const prefix = tidyPrefix(masks);
+    // a cell that is filled and says nothing is not passed over in silence
+    const isClear = isBlank(bare) === (ip === null) && isBlank(cell('mac')) === (mac === null);
     if (!ip && !mac) return [];
+    if (isClear && isBlank(masks) === (prefix === undefined))
+      for (const line of places[at + 1] ?? []) understood.add(line);
     return [
       {
         by: 'listing',
@@ -34,5 +42,18 @@ export function readFoundTable(cells: readonly (readonly string[])[]): Sighting[
       },
     ];
   });
-  return found.length > 0 ? found : undefined;
+  return sightings.length > 0 ? { sightings, understood } : undefined;
 }
+
+/** Which lines a row stands in: blank ones belong to none, and a cell in quotes may go over several. */
+function linesOfRows(cells: readonly (readonly string[])[], lines: readonly string[]): number[][] {
+  let next = 0;
+  return cells.map((row) => {
+    while (next < lines.length && isBlank(lines[next] ?? '')) next += 1;
+    const count = row.join('').split(/\r\n|\n|\r/).length;
+    next += count;
+    return Array.from({ length: count }, (_, n) => next - count + n);
+  });
+}
+
+const isBlank = (text: string): boolean => text.trim() === '';

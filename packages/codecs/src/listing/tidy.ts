@@ -1,6 +1,6 @@
-/** A MAC address as listings write it: dashes, colons or points, leading zeros possibly dropped. Null for groups and nobody. */
+/** A MAC address as listings write it: dashes, colons, points or nothing between, leading zeros possibly dropped. Null for groups and nobody. */
 export function tidyMac(text: string): string | null {
-  const pairs = /^([0-9a-f]{4}\.){2}[0-9a-f]{4}$/i.test(text)
+  const pairs = /^(([0-9a-f]{4}\.){2}[0-9a-f]{4}|[0-9a-f]{12})$/i.test(text)
     ? text.replaceAll('.', '').match(/../g)
     : text.split(/[:-]/).map((pair) => pair.padStart(2, '0'));
   if (pairs?.length !== 6 || !pairs.every((pair) => /^[0-9a-f]{2}$/i.test(pair))) return null;
@@ -10,7 +10,8 @@ export function tidyMac(text: string): string | null {
   return isGroup || mac === '00:00:00:00:00:00' ? null : mac;
 }
 
-export const macPattern = /\b(?:[0-9a-f]{1,2}[:-]){5}[0-9a-f]{1,2}\b|\b(?:[0-9a-f]{4}\.){2}[0-9a-f]{4}\b/i;
+export const macPattern =
+  /\b(?:[0-9a-f]{1,2}[:-]){5}[0-9a-f]{1,2}\b|\b(?:[0-9a-f]{4}\.){2}[0-9a-f]{4}\b|(?<![\w.:-])[0-9a-f]{12}(?![\w.:-])/i;
 export const ipPattern = /(?<![\d.])(\d{1,3}(?:\.\d{1,3}){3})(?![\d.]*\d)/;
 
 /** A dotted address that one host may have; null for loopback, groups, everybody and nonsense. */

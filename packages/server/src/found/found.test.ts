@@ -2,6 +2,7 @@ import type { show as core } from '@deep-patch/core';
 import { rig, type Seen } from '@deep-patch/core';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { startServer, type TestServer } from '../../test/running.ts';
+import { gzipSync } from 'node:zlib';
 import { mostCaptureBytes, readCapture } from './read-capture.ts';
 
 let server: TestServer;
@@ -72,6 +73,29 @@ describe('captures and hosts', () => {
       for (let sent = 0; sent <= mostCaptureBytes; sent += chunk.length) yield await Promise.resolve(chunk);
     }
     await expect(readCapture(endless(), 0)).rejects.toMatchObject({ code: 'CAPTURE_TOO_LARGE' });
+  });
+
+  test('a packed capture is read as it is; one that is cut or damaged gives what came before', async () => {
+    const plain = capture(3000);
+    const packed = gzipSync(plain);
+    async function* inPieces(bytes: Uint8Array, size: number) {
+      for (let at = 0; at < bytes.length; at += size) yield await Promise.resolve(bytes.subarray(at, at + size));
+    }
+    const whole = await readCapture(inPieces(packed, 1), 5);
+    expect(whole).toEqual(await readCapture(inPieces(plain, 1000), 5));
+    expect([whole.summary.frames, whole.summary.fault]).toEqual([3000, null]);
+    const cut = await readCapture(inPieces(packed.subarray(0, packed.length / 2), 500), 5);
+    expect(cut.summary.fault?.code).toBe('packing_damaged');
+    expect([cut.summary.frames > 100, cut.summary.frames < 3000, cut.hosts.length]).toEqual([
+      true,
+      true,
+      cut.summary.frames,
+    ]);
+    const spoilt = Uint8Array.from(packed);
+    spoilt.fill(0xff, packed.length / 2);
+    expect((await readCapture(inPieces(spoilt, 700), 5)).summary.fault?.code).toBe('packing_damaged');
+    // much that packs to little is bounded as well
+    await expect(readCapture(inPieces(packed, 500), 5, 50_000)).rejects.toMatchObject({ code: 'CAPTURE_TOO_LARGE' });
   });
 
   test('the server answers others in the middle of a long capture, and keeps no more hosts than it says', async () => {

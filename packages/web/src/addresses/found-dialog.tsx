@@ -7,6 +7,7 @@ import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { Dialog } from '../parts/dialog.tsx';
 import { PlainTable } from '../parts/plain-table.tsx';
 import { foundWords } from './found-words.ts';
+import { NotUnderstood, type Unread } from './not-understood.tsx';
 
 type State =
   | { readonly kind: 'waiting'; readonly fault?: string }
@@ -16,11 +17,12 @@ type State =
       readonly hosts: readonly show.FoundHost[];
       readonly told: string;
       readonly warning?: string;
+      readonly unread?: Unread;
     };
 
 const listingFaults = {
   empty: 'There is nothing in it.',
-  binary: 'This is neither text nor a capture.',
+  binary: 'This is neither text nor a capture. Packed files other than gzip have to be unpacked first.',
   too_long: 'More than 50,000 lines. Cut it to the part with the addresses.',
   not_understood:
     'No address was recognised. Paste what the adapter or neighbour listing of a computer prints, or a table with a heading.',
@@ -33,6 +35,7 @@ const captureFaults: Readonly<Record<NonNullable<CaptureSummary['fault']>['code'
   no_interface: 'A packet names an interface that is not described',
   version_unknown: 'Its version is not known',
   record_too_long: 'A packet claims to be longer than any can be',
+  packing_damaged: 'The packed file is damaged or ends early',
 };
 
 /** Looks at what is really there: a pasted listing, a table, or a packet capture. Nothing is kept until it is taken in. */
@@ -51,7 +54,12 @@ export function FoundDialog({ onClose }: { onClose: () => void }) {
     }
     const source = read.kind === 'table' ? 'table' : 'listing';
     const { hosts } = addressing.gatherHosts(read.sightings, { source, at: Date.now() });
-    setState({ kind: 'read', hosts, told: `Read as ${listingKinds[read.kind]}, ${read.lines} lines.` });
+    setState({
+      kind: 'read',
+      hosts,
+      told: `Read as ${listingKinds[read.kind]}, ${read.lines} lines.`,
+      unread: { lines: read.unread, more: read.unreadMore },
+    });
   };
   const readCapture = async (file: File) => {
     setState({ kind: 'reading', share: 0 });
@@ -69,6 +77,7 @@ export function FoundDialog({ onClose }: { onClose: () => void }) {
       const warning = [
         fault &&
           `${captureFaults[fault.code]}, at byte ${fault.at.toLocaleString('en-GB')}. What came before was read.`,
+        summary.skipped > 0 && skippedWords(summary),
         leftOut > 0 && 'There are more than 20,000 hosts in it; the first ones are shown.',
       ]
         .filter(Boolean)
@@ -119,7 +128,7 @@ export function FoundDialog({ onClose }: { onClose: () => void }) {
         >
           <p>
             Paste what a computer prints about its adapters or neighbours (any of the usual systems, in English, German,
-            French or Spanish), drop a table, or a packet capture up to 100 MB.
+            French or Spanish), drop a table, or a packet capture up to 100 MB, packed with gzip or not.
           </p>
           <textarea
             aria-label="Paste the listing here"
@@ -141,7 +150,7 @@ export function FoundDialog({ onClose }: { onClose: () => void }) {
               or choose a file
               <input
                 type="file"
-                accept=".pcap,.pcapng,.cap,.csv,.tsv,.txt"
+                accept=".pcap,.pcapng,.cap,.gz,.csv,.tsv,.txt,.json"
                 className="file-input file-input-sm border-line"
                 onChange={(event) => void readFile(event.target.files?.[0])}
               />
@@ -180,6 +189,7 @@ export function FoundDialog({ onClose }: { onClose: () => void }) {
               {state.warning}
             </p>
           )}
+          {state.unread && <NotUnderstood {...state.unread} />}
           <Preview hosts={state.hosts} />
           <div className="flex justify-end gap-2">
             <button type="button" className="act" onClick={() => setState({ kind: 'waiting' })}>
@@ -207,8 +217,18 @@ interface CaptureAnswer {
 }
 
 const magics = ['d4c3b2a1', 'a1b2c3d4', '4d3cb2a1', 'a1b23c4d', '0a0d0d0a'];
-const isCapture = (head: Uint8Array): boolean =>
-  magics.includes([...head].map((byte) => byte.toString(16).padStart(2, '0')).join(''));
+const gzipMark = '1f8b';
+const isCapture = (head: Uint8Array): boolean => {
+  const hex = [...head].map((byte) => byte.toString(16).padStart(2, '0')).join('');
+  return magics.includes(hex) || hex.startsWith(gzipMark);
+};
+
+const skippedWords = ({ skipped, frames, skippedLinks }: CaptureSummary): string => {
+  const kinds = `link ${skippedLinks.length === 1 ? 'type' : 'types'} ${skippedLinks.join(', ')}`;
+  return skipped === frames
+    ? `None of them could be read: they are of ${kinds}. Capture at a wired adapter, or as Ethernet.`
+    : `${skipped.toLocaleString('en-GB')} of them are of a kind that is not read here (${kinds}).`;
+};
 
 /** Each host with the unit that it was recognised as, and whether it is where the plan has it. */
 function Preview({ hosts }: { hosts: readonly show.FoundHost[] }) {
