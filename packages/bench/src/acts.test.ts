@@ -166,10 +166,12 @@ describe('what is keyed in at a unit', () => {
     const { act, unit, stop } = await demoBench();
     await act({ act: 'key_in', deviceId: 'desk', change });
     expect(await addressOf(unit, 'desk')).toMatch(/^10\.61\.20\.61 /);
-    expect((await unit('desk')).pending).toEqual({ of: 'address', acts: ['confirm_entry', 'restart_device'] });
+    expect((await unit('desk')).pending).toEqual([
+      { of: 'address', acts: ['confirm_entry', 'restart_device'], stage: 'typed', what: 'network: 10.61.20.66 /24' },
+    ]);
     await act({ act: 'commit', deviceId: 'desk', step: 'confirm_entry' });
     await act({ act: 'commit', deviceId: 'desk', step: 'restart_device' });
-    expect([(await unit('desk')).pending, await addressOf(unit, 'desk')]).toEqual([null, '10.61.20.66 /24']);
+    expect([(await unit('desk')).pending, await addressOf(unit, 'desk')]).toEqual([[], '10.61.20.66 /24']);
     expect([(await unit('desk')).settings.followsPlan, await stop('host-to-desk')]).toEqual([false, 'address']);
     await act({ act: 'follow_plan', deviceIds: ['desk'] });
     expect(await stop('host-to-desk')).toBe('bottom');
@@ -181,13 +183,13 @@ describe('what is keyed in at a unit', () => {
     await power('desk', false);
     await power('desk', true);
     expect([(await unit('desk')).pending, await addressOf(unit, 'desk')]).toEqual([
-      null,
+      [],
       expect.stringMatching(/^10\.61\.20\.61 /),
     ]);
     await act({ act: 'key_in', deviceId: 'desk', change });
     await act({ act: 'commit', deviceId: 'desk', step: 'restart_device' });
     expect([(await unit('desk')).pending, await addressOf(unit, 'desk')]).toEqual([
-      null,
+      [],
       expect.stringMatching(/^10\.61\.20\.61 /),
     ]);
   });

@@ -9,7 +9,9 @@ import { outsideOf, scan } from './looking/scan.ts';
 import type { Site } from './site/site.ts';
 import { putFolder } from './site/behaviours/playout.ts';
 import { synchronise } from './site/behaviours/synchronise.ts';
-import { doAct, followPlan, keyIn, putBack, putFirmware, resetToFactory, type KeyedChange } from './units/keying.ts';
+import type { KeyedChange } from './units/keyed-change.ts';
+import { followPlan, keyIn, putBack, putFirmware, resetToFactory } from './units/keying.ts';
+import { doAct, restartProgram } from './units/pending.ts';
 import { isUp, type Standin } from './units/standin.ts';
 import { dropSet, storeSet, takeSet } from './units/stored-sets.ts';
 import { touch } from './soundings/touch.ts';
@@ -24,7 +26,7 @@ type Act<Name extends string, Fields = object> = Name extends string
 export type BenchAct =
   | Act<'restart' | 'factory' | 'follow_plan', { deviceIds: readonly string[] }>
   | Act<'key_in', { deviceId: string; change: KeyedChange }>
-  | Act<'commit', { deviceId: string; step: core.CommitAct }>
+  | Act<'commit', { deviceId: string; step: core.CommitAct; of?: core.SettingKind | undefined }>
   | Act<'application', { deviceId: string; state: core.StandinState['application'] }>
   | Act<'firewall' | 'helper', { deviceId: string; on: boolean }>
   | Act<'allow', { deviceId: string; serviceKey: string; on: boolean }>
@@ -113,8 +115,14 @@ export class SiteActs {
     factory: ({ deviceIds }) => this.rekey(deviceIds, resetToFactory),
     follow_plan: ({ deviceIds }) => this.rekey(deviceIds, followPlan),
     key_in: ({ deviceId, change }) => this.keyIn(this.unit(deviceId), change),
-    commit: ({ deviceId, step }) => this.commit(this.unit(deviceId), step),
-    application: ({ deviceId, state }) => this.change(deviceId, ({ memory }) => (memory.application = state)),
+    commit: ({ deviceId, step, of }) => this.commit(this.unit(deviceId), step, of),
+    application: ({ deviceId, state }) =>
+      this.change(deviceId, (standin) => {
+        const { memory } = standin;
+        // closed and opened again it takes in what waited for that
+        if (memory.application === 'closed' && state !== 'closed') restartProgram(standin);
+        memory.application = state;
+      }),
     firewall: ({ deviceId, on }) => this.change(deviceId, ({ memory }) => (memory.firewall = on)),
     helper: ({ deviceId, on }) => this.change(deviceId, ({ memory }) => (memory.helper = on)),
     allow: ({ deviceId, serviceKey, on }) => {
@@ -162,8 +170,8 @@ export class SiteActs {
     if (keyIn(standin, change)) this.site.refresh(standin);
   }
 
-  private commit(standin: Standin, step: core.CommitAct): void {
-    const outcome = doAct(standin, step);
+  private commit(standin: Standin, step: core.CommitAct, of?: core.SettingKind): void {
+    const outcome = doAct(standin, step, of);
     if (outcome === 'refresh') this.site.refresh(standin);
     if (outcome === 'restart') this.site.restart([standin.device.id]);
   }

@@ -19,10 +19,10 @@ test('a unit with nothing but a page is set only from a computer that reaches it
   // a second address beside it opens the way; only the switch's own VLAN lets it through
   await act({ act: 'key_in', deviceId: 'laptop', change: address('lan', '10.88.0.200') });
   await act({ act: 'key_in', deviceId: 'switch-booth', change });
-  expect((await unit('switch-booth')).pending?.acts).toEqual(['confirm_page', 'store']);
+  expect((await unit('switch-booth')).pending[0]?.acts).toEqual(['confirm_page', 'store']);
   await power('laptop', false);
   await act({ act: 'key_in', deviceId: 'desk', change: address('lan', '10.61.20.66') });
-  expect((await unit('desk')).pending?.of).toBe('address');
+  expect((await unit('desk')).pending[0]?.of).toBe('address');
 });
 
 test('a computer that was set to reach something gets its earlier address back', async () => {
@@ -74,8 +74,8 @@ test('stored sets keep each their settings, and a position that is taken is neve
   expect([await ipOf(), (await unit('faders-left')).sets]).toEqual([
     '10.61.20.21',
     [
-      { position: 1, label: 'Quay', active: true },
-      { position: 2, label: 'Tour', active: false },
+      { position: 1, label: 'Quay', active: true, isAsStored: true },
+      { position: 2, label: 'Tour', active: false, isAsStored: false },
     ],
   ]);
   await act({ act: 'take_set', deviceId: 'faders-left', position: 2 });
@@ -131,6 +131,9 @@ test('a camera out of its case asks for an administrator before it does anything
   ]);
   const login = { of: 'service', key: 'web', login: 'digest', account: 'ops', password: 'lantern-tide-31' } as const;
   await act({ act: 'key_in', deviceId: 'camera-1', change: login });
+  expect(await stop()).toBe('first_sign_in');
+  await act({ act: 'commit', deviceId: 'camera-1', step: 'confirm_page' });
+  await act({ act: 'commit', deviceId: 'camera-1', step: 'restart_device' });
   expect(await stop()).toBeUndefined();
 });
 

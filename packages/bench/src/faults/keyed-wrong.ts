@@ -1,6 +1,7 @@
 import { show as core } from '@deep-patch/core';
 import type { Site } from '../site/site.ts';
 import type { Memory } from '../units/memory.ts';
+import type { UnitSettings } from '../units/settings.ts';
 import { settingsOf, type Standin } from '../units/standin.ts';
 import { faultKind, type FaultKind } from './fault.ts';
 import { revert } from './revert.ts';
@@ -49,14 +50,19 @@ export const keyedWrong = ({ at, change, mayHide }: Wrong): FaultKind =>
     mend: ({ followedPlan, before, after }, { memory, device }, site) => {
       const now = site.standins.get(device.id);
       if (!now) return;
-      const { settings, running, sets, face } = revert(snapshot(now), before, after);
+      const { running, sets, face } = revert(snapshot(now), before, after);
+      const back = (settings: UnitSettings | undefined): UnitSettings | undefined => {
+        const reverted = settings && revert(settings, before.settings, after.settings);
+        return followedPlan && core.isEqual(reverted, before.settings) ? undefined : reverted;
+      };
       Object.assign(memory, running);
       refill(
         memory.sets,
         Object.entries(sets).map(([position, set]) => [Number(position), set] as const),
       );
       refill(memory.face, Object.entries(face));
-      if (memory.own) memory.own = followedPlan && core.isEqual(settings, before.settings) ? undefined : settings;
+      memory.own = back(memory.own);
+      memory.kept = back(memory.kept);
       site.refresh(now);
     },
   });

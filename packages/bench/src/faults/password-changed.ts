@@ -1,3 +1,4 @@
+import { hold } from '../units/pending.ts';
 import { settingsOf } from '../units/standin.ts';
 import { keyedWrong } from './keyed-wrong.ts';
 
@@ -10,6 +11,6 @@ export const passwordChanged = keyedWrong({
     const services = settings.services.map((service) =>
       service.account === null ? service : { ...service, password: 'another' },
     );
-    memory.own = { ...settings, services };
+    hold(memory, { ...settings, services });
   },
 });

@@ -1,4 +1,5 @@
 import { addressOf, withFirst } from './first-address.ts';
+import { hold } from '../units/pending.ts';
 import { keyedWrong } from './keyed-wrong.ts';
 
 /** Another unit of its network has its address as well. */
@@ -18,7 +19,7 @@ export const secondUnit = keyedWrong({
   },
   change: (memory, twin, unit) => {
     const own = addressOf(unit);
-    if (own) memory.own = withFirst(twin, { ip: own.ip });
+    if (own) hold(memory, withFirst(twin, { ip: own.ip }));
   },
 });
 

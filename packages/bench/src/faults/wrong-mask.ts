@@ -1,4 +1,5 @@
 import { addressOf, withFirst } from './first-address.ts';
+import { hold } from '../units/pending.ts';
 import { keyedWrong } from './keyed-wrong.ts';
 
 /** So narrow that hardly anybody is in it. */
@@ -7,5 +8,5 @@ const narrow = 30;
 export const wrongMask = keyedWrong({
   mayHide: true,
   at: (_site, unit) => ((addressOf(unit)?.prefix ?? narrow) < narrow ? unit : 'it has no address of its own'),
-  change: (memory, unit) => (memory.own = withFirst(unit, { prefix: narrow })),
+  change: (memory, unit) => hold(memory, withFirst(unit, { prefix: narrow })),
 });

@@ -1,6 +1,7 @@
 import { readWake } from '@deep-patch/codecs';
 import { openServices } from '../protocols/open-services.ts';
 import { freshFace } from '../units/memory.ts';
+import { losePower } from '../units/pending.ts';
 import { isUp, type Standin } from '../units/standin.ts';
 import { serveAddresses, settlesMs, takeAddresses } from './addresses.ts';
 import { startBehaviours } from './behaviours/start-behaviours.ts';
@@ -29,7 +30,7 @@ export class Power {
       this.halt(standin);
       memory.powered = on;
       memory.fault = undefined;
-      memory.pending = undefined;
+      losePower(standin);
       memory.heard = 0;
       memory.lastAt = null;
       memory.seats.clear();

@@ -1,12 +1,18 @@
 import type { show } from '@deep-patch/core';
 import type { LeaseMemory } from '../ether/dhcp-client.ts';
+import type { KeyedChange } from './keyed-change.ts';
 import type { UnitSettings } from './settings.ts';
 
-/** Something that was keyed in and does not count yet: it needs these acts, in this order. */
+/** Something that was keyed in on one page and has not come to its end yet: it needs these acts, in this order. */
 export interface Pending {
   readonly of: show.SettingKind;
-  readonly settings: UnitSettings;
+  readonly changes: readonly KeyedChange[];
   readonly acts: readonly show.CommitAct[];
+  /** One of all its acts is a restart: nothing of it is in force before that. */
+  readonly waitsForRestart: boolean;
+  /** It outlives the power. */
+  readonly isKept: boolean;
+  readonly isInForce: boolean;
 }
 
 /** What outlives a new plan: power, what the unit's own screen shows, and what was keyed in at the unit itself. */
@@ -21,9 +27,12 @@ export interface Memory {
   readonly served: Map<string, Served>;
   /** Set when a stand-in threw: it stays off until somebody powers it again. */
   fault: string | undefined;
-  /** Set once somebody keyed something in at the unit: until then it has what the plan says. */
+  /** What is in force, once somebody keyed something in at the unit: until then it has what the plan says. */
   own: UnitSettings | undefined;
-  pending: Pending | undefined;
+  /** What it starts with when power comes. */
+  kept: UnitSettings | undefined;
+  /** What was keyed in and still needs acts, oldest first. */
+  pending: readonly Pending[];
   /** Of a program, or of what a computer runs: closed, open without a show, or ready. */
   application: 'ready' | 'no_show' | 'closed';
   /** A background program that its controls need; it may be quit. */
@@ -43,8 +52,8 @@ export interface Memory {
   /** Sets of settings that it keeps, by position; `activeSet` is the one that was stored or picked last. */
   readonly sets: Map<number, { readonly label: string; readonly settings: UnitSettings }>;
   activeSet: number | null;
-  /** What stood in a computer before somebody set it to reach something, to be put back. */
-  earlier: UnitSettings | undefined;
+  /** The addresses of a computer before somebody set it to reach something, to be put back. */
+  earlier: UnitSettings['addresses'] | undefined;
   /** Out of its case it does nothing before somebody made an administrator. */
   firstSignIn: boolean;
   /** How far each of its links came when it was last tried, as its own lamps remember it. */
@@ -74,7 +83,8 @@ export const freshMemory = (type: show.DeviceType): Memory => ({
   served: new Map(),
   fault: undefined,
   own: undefined,
-  pending: undefined,
+  kept: undefined,
+  pending: [],
   application: 'ready',
   helper: true,
   firewall: false,

@@ -33,12 +33,15 @@ export interface Standin {
   readonly closers: (() => void)[];
 }
 
-export const settingsOf = ({ memory, planned }: Standin): UnitSettings => memory.own ?? planned;
+/** What is in force. */
+export const settingsOf = ({ memory, planned }: Pick<Standin, 'memory' | 'planned'>): UnitSettings =>
+  memory.own ?? planned;
 export const serviceOf = (standin: Standin, key: string): ServiceSetting | undefined =>
   settingsOf(standin).services.find((service) => service.key === key);
 
 /** Somebody left its set-up open: it controls nothing until that is left. */
-export const isInSetUp = ({ memory }: Standin): boolean => memory.pending?.acts.includes('leave_setup') ?? false;
+export const isInSetUp = ({ memory }: Standin): boolean =>
+  memory.pending.some(({ acts }) => acts.includes('leave_setup'));
 
 /** Started and without a fault; a program also needs its computer. */
 export const isUp = (standin: Standin): boolean => {

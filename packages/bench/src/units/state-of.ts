@@ -1,4 +1,6 @@
-import type { show } from '@deep-patch/core';
+import { show as core, type show } from '@deep-patch/core';
+import { changeWords } from './keyed-change.ts';
+import { stageOf } from './pending.ts';
 import type { UnitSettings } from './settings.ts';
 import { dotted } from '../ether/dotted.ts';
 import { isInSetUp, isUp, settingsOf, type Standin } from './standin.ts';
@@ -32,15 +34,21 @@ export function stateOf(standin: Standin, lamps: readonly show.LinkLamp[]): show
       variant: settingsOf(standin).variant,
       followsPlan: memory.own === undefined,
     },
-    pending: memory.pending ? { of: memory.pending.of, acts: [...memory.pending.acts] } : null,
+    pending: memory.pending.map((pending) => ({
+      of: pending.of,
+      acts: [...pending.acts],
+      stage: stageOf(pending),
+      what: pending.changes.map((change) => changeWords(standin.type, change)).join('; '),
+    })),
     application: memory.application,
     firewall: memory.firewall,
     helper: helperOf(standin),
     allowed: [...memory.allowed],
-    sets: [...memory.sets].map(([position, { label }]) => ({
+    sets: [...memory.sets].map(([position, { label, settings }]) => ({
       position,
       label,
       active: position === memory.activeSet,
+      isAsStored: core.isEqual(settings, settingsOf(standin)),
     })),
     lamps,
     endpoints: isUp(standin)
@@ -58,7 +66,7 @@ function helperOf({ type, memory }: Standin): show.StandinState['helper'] {
 }
 
 /** The addresses of settings in one line. */
-const shortly = ({ addresses }: UnitSettings): string =>
+const shortly = (addresses: UnitSettings['addresses']): string =>
   Object.values(addresses)
     .flat()
     .map(({ method, ip, prefix }) => (ip === null ? method : `${dotted(ip)} /${prefix}`))

@@ -1,3 +1,4 @@
+import { hold } from './pending.ts';
 import { settingsOf, type Standin } from './standin.ts';
 
 /** Keeps what stands in a unit at a free position of its own list; a position that is taken is never written over. */
@@ -14,8 +15,7 @@ export function storeSet(standin: Standin, position: number, label: string): voi
 export function takeSet({ memory }: Standin, position: number): void {
   const set = memory.sets.get(position);
   if (!set) throw new Error(`position ${position} is empty`);
-  memory.own = set.settings;
-  memory.pending = undefined;
+  hold(memory, set.settings);
   memory.activeSet = position;
 }
 

@@ -22,6 +22,18 @@ export interface BenchState {
   readonly watch: WatchState;
 }
 
+/**
+ * Keyed in on one page, with the acts that are still due. `typed`: lost with the power; `stored`: in force after the
+ * restart; `in_force`: counts now, and is lost with the power until it is stored.
+ */
+export interface PendingSetting {
+  readonly of: SettingKind;
+  readonly acts: readonly CommitAct[];
+  readonly stage: 'typed' | 'stored' | 'in_force';
+  /** In words, as it stands on the page. */
+  readonly what: string;
+}
+
 export interface StandinState {
   readonly deviceId: string;
   readonly powered: boolean;
@@ -31,16 +43,21 @@ export interface StandinState {
   readonly face: readonly (readonly [string, string])[];
   readonly menu: readonly (readonly [string, string])[];
   readonly settings: StandinSettings;
-  /** Keyed in, but not in force before these acts. */
-  readonly pending: { readonly of: SettingKind; readonly acts: readonly CommitAct[] } | null;
+  /** What was keyed in and still needs acts, oldest first. */
+  readonly pending: readonly PendingSetting[];
   readonly application: 'ready' | 'no_show' | 'closed';
   readonly firewall: boolean;
   /** What has to stay running beside it: null where nothing has to. */
   readonly helper: { readonly name: string; readonly runs: boolean } | null;
   /** Keys of services that the firewall lets through. */
   readonly allowed: readonly string[];
-  /** Sets of settings that it keeps in its own list. */
-  readonly sets: readonly { readonly position: number; readonly label: string; readonly active: boolean }[];
+  /** Sets of settings that it keeps in its own list: which one was stored or picked last, and whether that still counts. */
+  readonly sets: readonly {
+    readonly position: number;
+    readonly label: string;
+    readonly active: boolean;
+    readonly isAsStored: boolean;
+  }[];
   /** What a computer's addresses were before it was set to reach something; null where nothing was changed. */
   readonly earlier: string | null;
   /** What a controller's own lamps say of its targets. */

@@ -72,6 +72,7 @@ export type {
   BenchState,
   HeardAddress,
   HeardMessage,
+  PendingSetting,
   JackState,
   LinkChange,
   LinkLamp,

@@ -38,7 +38,7 @@ export const actSchema = z.discriminatedUnion('act', [
   act('factory', units),
   act('follow_plan', units),
   act('key_in', { ...unit, change: keyedSchema }),
-  act('commit', { ...unit, step: z.enum(core.commitActs) }),
+  act('commit', { ...unit, step: z.enum(core.commitActs), of: z.enum(core.settingKinds).optional() }),
   act('application', { ...unit, state: z.enum(['ready', 'no_show', 'closed']) }),
   act('firewall', { ...unit, on: z.boolean() }),
   act('helper', { ...unit, on: z.boolean() }),

@@ -114,7 +114,7 @@ test('modes, stored sets and commands at the unit go to the bench as they were c
     variants: [{ key: 'audio', label: 'with audio network', sockets: [] }],
     services: [osc],
   } as unknown as core.DeviceType;
-  const set = { position: 1, label: 'Quay', active: false };
+  const set = { position: 1, label: 'Quay', active: false, isAsStored: false };
   render(
     <>
       <ModeForm deviceId="desk" type={type} now={null} act={act} />

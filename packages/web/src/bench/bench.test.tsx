@@ -59,7 +59,7 @@ const standin = (patch: Partial<core.StandinState> = {}): core.StandinState => (
     variant: null,
     followsPlan: true,
   },
-  pending: null,
+  pending: [],
   application: 'ready',
   firewall: false,
   helper: null,
@@ -93,7 +93,13 @@ test('an address that cannot be is told at its field and not keyed in; a good on
 });
 
 test('what is pending names its acts in their order, and only the next one is a button', async () => {
-  menu(standin({ pending: { of: 'address', acts: ['confirm_entry', 'restart_device'] } }));
+  menu(
+    standin({
+      pending: [
+        { of: 'address', acts: ['confirm_entry', 'restart_device'], stage: 'typed', what: 'network: 10.61.20.66 /24' },
+      ],
+    }),
+  );
   expect(screen.getByText(/not in force yet/).textContent).toMatch(/First confirm each entry, then restart the unit/);
   expect(screen.queryByRole('button', { name: 'Restart the unit' })).toBeNull();
   await userEvent.click(screen.getByRole('button', { name: 'Confirm each entry' }));

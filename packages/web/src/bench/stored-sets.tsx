@@ -24,9 +24,9 @@ export function StoredSets({ deviceId, type, sets, act }: Props) {
           <span className="font-mono text-mute">{set.position}</span>
           <span className={set.active ? 'mr-auto font-semibold' : 'mr-auto'}>
             {set.label}
-            {set.active && ' · in use'}
+            {set.active && (set.isAsStored ? ' · in use' : ' · was in use, changed since')}
           </span>
-          {!set.active && (
+          {!(set.active && set.isAsStored) && (
             <button
               type="button"
               className="act btn-xs"

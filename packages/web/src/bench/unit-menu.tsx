@@ -31,7 +31,9 @@ export function UnitMenu({ device, type, state, act }: Props) {
           </div>
         ))}
       </dl>
-      {state.pending && <PendingActs deviceId={device.id} pending={state.pending} act={act} />}
+      {state.pending.map((pending) => (
+        <PendingActs key={`${pending.of} ${pending.what}`} deviceId={device.id} pending={pending} act={act} />
+      ))}
       <div className="flex flex-wrap gap-1.5">
         <button
           type="button"
@@ -92,33 +94,30 @@ export function UnitMenu({ device, type, state, act }: Props) {
   );
 }
 
-function PendingActs({
-  deviceId,
-  pending,
-  act,
-}: {
-  deviceId: string;
-  pending: NonNullable<core.StandinState['pending']>;
-  act: Act;
-}) {
+function PendingActs({ deviceId, pending, act }: { deviceId: string; pending: core.PendingSetting; act: Act }) {
   const [next, ...rest] = pending.acts;
   if (!next) return null;
   return (
     <div className="grid gap-1.5 rounded-field border border-warning px-2.5 py-2">
-      <p>
-        Keyed in, not in force yet. First {actWord(next)}
-        {rest.length > 0 && `, then ${rest.map(actWord).join(', then ')}`}. Without power it is lost.
-      </p>
+      <p className="font-mono text-[13px]">{pending.what}</p>
+      <p>{stageWords[pending.stage](`${actWord(next)}${rest.map((act) => `, then ${actWord(act)}`).join('')}`)}</p>
       <button
         type="button"
         className="act-main btn-xs justify-self-start"
-        onClick={() => void act({ act: 'commit', deviceId, step: next })}
+        onClick={() => void act({ act: 'commit', deviceId, step: next, of: pending.of })}
       >
         {capital(actWord(next))}
       </button>
     </div>
   );
 }
+
+/** What it means that a setting has come so far, and what is still due. */
+const stageWords: Readonly<Record<core.PendingSetting['stage'], (due: string) => string>> = {
+  typed: (due) => `Keyed in, not in force yet. First ${due}. Without power it is lost.`,
+  stored: (due) => `Stored, not in force yet: ${due}. Off and on again does it too.`,
+  in_force: (due) => `In force now, and gone when the power goes: ${due}.`,
+};
 
 const actWord = (act: core.CommitAct): string => rig.actWords([{ act, seconds: null }]);
 const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
