@@ -8,6 +8,7 @@ import { ScriptRun } from './rehearsal/script-run.ts';
 import { outsideOf, scan } from './looking/scan.ts';
 import type { Site } from './site/site.ts';
 import { putFolder } from './site/behaviours/playout.ts';
+import { loseTarget } from './site/behaviours/look-up-once.ts';
 import { synchronise } from './site/behaviours/synchronise.ts';
 import type { KeyedChange } from './units/keyed-change.ts';
 import { followPlan, keyIn, putBack, putFirmware, resetToFactory } from './units/keying.ts';
@@ -122,6 +123,9 @@ export class SiteActs {
         // closed and opened again it takes in what waited for that
         if (memory.application === 'closed' && state !== 'closed') restartProgram(standin);
         memory.application = state;
+        if (state !== 'closed') return;
+        memory.lookedUp.clear();
+        loseTarget(this.site, standin);
       }),
     firewall: ({ deviceId, on }) => this.change(deviceId, ({ memory }) => (memory.firewall = on)),
     helper: ({ deviceId, on }) => this.change(deviceId, ({ memory }) => (memory.helper = on)),

@@ -134,6 +134,9 @@ test('a camera out of its case asks for an administrator before it does anything
   expect(await stop()).toBe('first_sign_in');
   await act({ act: 'commit', deviceId: 'camera-1', step: 'confirm_page' });
   await act({ act: 'commit', deviceId: 'camera-1', step: 'restart_device' });
+  // it was away for a moment: its remote, which looks up once, has lost it
+  expect(await stop()).toBe('looked_up');
+  await act({ act: 'look_up_again', deviceId: 'remote' });
   expect(await stop()).toBeUndefined();
 });
 

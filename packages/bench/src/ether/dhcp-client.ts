@@ -82,6 +82,7 @@ export class DhcpClient {
   /** Until it is stopped: an address from a server, its renewal, or one of its own. */
   private async work(run: number): Promise<void> {
     let known = this.memory.get(this.adapter.key);
+    let declined = 0;
     while (this.running === run) {
       const lease = (known === undefined ? undefined : await this.reboot(known)) ?? (await this.obtain());
       known = undefined;
@@ -94,10 +95,13 @@ export class DhcpClient {
       if (this.running !== run) return;
       if (isTaken) {
         this.decline(lease);
-        this.settle();
+        // what it gets after that is what it has; somebody who declines again and again has nothing
+        if (declined > 0) this.settle();
+        declined += 1;
         await this.wait(declinedMs);
         continue;
       }
+      declined = 0;
       this.own.stop();
       this.take(lease);
       this.settle();

@@ -72,15 +72,18 @@ export class Neighbours {
     for (const { ip, tag } of adapter.addresses) this.sendArp(adapter, { asks: true, senderIp: ip, targetIp: ip }, tag);
   }
 
-  /** Asks who has an address; after the whole wait two answers are two owners. */
+  /** Asks who has an address; after the whole wait two answers are two owners: then it asks twice, since a frame may be lost. */
   ask({ adapter, own, next }: Way, wholeWait: boolean): Promise<string[]> {
     const key = neighbour(adapter, own.tag, next);
     const open = this.asking.get(key) ?? { macs: new Set<string>(), done: [] };
     this.asking.set(key, open);
-    this.sendArp(adapter, { asks: true, senderIp: own.ip, targetIp: next }, own.tag);
+    const question = () => this.sendArp(adapter, { asks: true, senderIp: own.ip, targetIp: next }, own.tag);
+    question();
     return new Promise((done) => {
+      const stopAgain = wholeWait ? this.scheduler.after(arpWaitMs / 2, question) : undefined;
       const finish = () => {
         cancel();
+        stopAgain?.();
         this.asking.delete(key);
         done([...open.macs]);
       };

@@ -1,12 +1,15 @@
 import type { show as core } from '@deep-patch/core';
 import type { Site } from '../site/site.ts';
 import { faultKinds } from './all.ts';
+import type { Standin } from '../units/standin.ts';
 import type { Broken } from './fault.ts';
 
 interface Set {
   readonly fault: core.SetFault;
   readonly hidden: boolean;
   broken: Broken;
+  /** Entries of controllers that had lost their target before. */
+  readonly lostBefore: ReadonlySet<string>;
 }
 
 /** All faults of one site: set by hand or hidden by a rehearsal. */
@@ -23,12 +26,13 @@ export class Faults {
   set(kind: core.FaultKind, deviceId: string, hidden = false): core.SetFault {
     const standin = this.site.standins.get(deviceId);
     if (!standin) throw new Error('there is no such unit on the bench');
+    const lostBefore = new Set(this.lost().map(({ linkId }) => linkId));
     const broken = faultKinds[kind].set(this.site, standin);
     if (typeof broken === 'string') throw new Error(broken);
     if (faultKinds[kind].inWiring) this.site.linksChanged();
     const fault = { id: `f${this.nextId}`, kind, deviceId };
     this.nextId += 1;
-    this.open.set(fault.id, { fault, hidden, broken });
+    this.open.set(fault.id, { fault, hidden, broken, lostBefore });
     return fault;
   }
 
@@ -47,6 +51,20 @@ export class Faults {
     set.broken.mend();
     for (const [other, each] of later) this.setOneAgain(other, each);
     if (faultKinds[kind].inWiring) this.site.linksChanged();
+    this.keyInAgain(set.lostBefore);
+  }
+
+  private lost(): { readonly controller: Standin; readonly linkId: string }[] {
+    return [...this.site.standins.values()].flatMap((controller) =>
+      [...controller.memory.lookedUp].flatMap(([linkId, { ip }]) => (ip === null ? [{ controller, linkId }] : [])),
+    );
+  }
+
+  /** A fault that is mended leaves nothing behind: entries that lost their target by it are keyed in again. */
+  private keyInAgain(except: ReadonlySet<string>): void {
+    const lost = this.lost().filter(({ linkId }) => !except.has(linkId));
+    for (const { controller, linkId } of lost) controller.memory.lookedUp.delete(linkId);
+    for (const controller of new Set(lost.map((one) => one.controller))) this.site.refresh(controller);
   }
 
   /** Whether somebody who names this kind at this unit is right about a fault. */

@@ -152,7 +152,7 @@ test('watching operates nothing: no face moves, no command is done, and every ro
 });
 
 test('after one end restarts, sessions come back by themselves and a switcher does not', async () => {
-  const { face, power, eventually, act } = await demoBench();
+  const { face, power, eventually } = await demoBench();
   const timecode = async () => (await face('media'))['time code'];
   expect(await eventually(async () => /^00:/.test((await timecode()) ?? ''))).toBe(true);
   await power('media', false);
@@ -160,7 +160,6 @@ test('after one end restarts, sessions come back by themselves and a switcher do
   expect(await timecode()).toBe('none');
   expect(await eventually(async () => /^00:/.test((await timecode()) ?? ''))).toBe(true);
   await power('deck-a', false);
-  await act({ act: 'look_up_again', deviceId: 'switcher' });
   const entry = async () => (await face('switcher'))['Playout A'];
   expect(await eventually(async () => (await entry()) === 'not found')).toBe(true);
   await power('deck-a', true);
@@ -171,7 +170,8 @@ test('after one end restarts, sessions come back by themselves and a switcher do
 
 describe('lamps of controllers', () => {
   test('each shows what it measures and no more: a carrier lamp stays lit while its target is off', async () => {
-    const { unit, power, sounding, act, face, eventually } = await demoBench();
+    const { unit, power, sounding, act, face, eventually, site } = await demoBench();
+    const pass = (ms: number) => new Promise<void>((done) => void site().scheduler.after(ms, done));
     const lamp = async (deviceId: string, linkId: string) =>
       (await unit(deviceId)).lamps.find((each) => each.linkId === linkId);
     await sounding('faders-left-to-mixer');
@@ -188,13 +188,29 @@ describe('lamps of controllers', () => {
     expect(coreLinks.statusAgainstEffect({ lit: false }, works, { now: works.at, changedSince: false }).verdict).toBe(
       'misleading',
     );
-    // a switcher that looked once stays dark although the machine is there
-    await power('deck-a', false);
-    await act({ act: 'look_up_again', deviceId: 'switcher' });
-    expect(await eventually(async () => (await face('switcher'))['Playout A'] === 'not found')).toBe(true);
-    await power('deck-a', true);
-    expect((await sounding('switcher-to-deck-a')).layers.every(({ state }) => state !== 'fail')).toBe(true);
-    expect(await lamp('switcher', 'switcher-to-deck-a')).toMatchObject({ means: 'application', lit: false });
+    // who looked once has lost a target that went away, however often it is back: lamp, sounding and a real cut say so
+    expect(await eventually(async () => (await face('switcher'))['Playout A'] === 'connected')).toBe(true);
+    const lost = async (deviceId: string, linkId: string) => [
+      (await lamp(deviceId, linkId))?.lit,
+      (await sounding(linkId)).layers.find(({ state }) => state === 'fail')?.code,
+    ];
+    expect(await lost('remote', 'remote-to-camera-1')).toEqual([false, undefined]);
+    expect((await lamp('remote', 'remote-to-camera-1'))?.lit).toBe(true);
+    for (const id of ['deck-a', 'camera-1']) {
+      await power(id, false);
+      await power(id, true);
+    }
+    expect(await lost('switcher', 'switcher-to-deck-a')).toEqual([false, 'looked_up']);
+    expect(await lost('remote', 'remote-to-camera-1')).toEqual([false, 'looked_up']);
+    await act({ act: 'touch', deviceId: 'switcher', serviceKey: 'web', command: 'cut', args: [5] });
+    await pass(200);
+    expect((await face('deck-a'))['clip']).toBe('ready');
+    for (const deviceId of ['switcher', 'remote']) await act({ act: 'look_up_again', deviceId });
+    expect(await eventually(async () => (await face('switcher'))['Playout A'] === 'connected')).toBe(true);
+    expect((await lost('switcher', 'switcher-to-deck-a'))[1]).toBeUndefined();
+    expect((await lost('remote', 'remote-to-camera-1'))[1]).toBeUndefined();
+    await act({ act: 'touch', deviceId: 'switcher', serviceKey: 'web', command: 'cut', args: [5] });
+    expect(await eventually(async () => (await face('deck-a'))['clip'] === '1 playing')).toBe(true);
     await power('remote', false);
     expect((await unit('remote')).lamps).toEqual([]);
   });

@@ -59,7 +59,7 @@ export async function compare(
   }
 }
 
-const nothingSent: ReadonlySet<string> = new Set(['unknown', 'closed', 'no_show', 'helper', 'in_set_up']);
+const nothingSent: ReadonlySet<string> = new Set(['unknown', 'closed', 'no_show', 'helper', 'in_set_up', 'looked_up']);
 
 /** Where a link really stopped: by lamps and packets down to the address, by what the unit itself counted below. */
 function whatHappened(

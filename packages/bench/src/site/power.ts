@@ -4,6 +4,7 @@ import { freshFace } from '../units/memory.ts';
 import { losePower } from '../units/pending.ts';
 import { isUp, type Standin } from '../units/standin.ts';
 import { serveAddresses, settlesMs, takeAddresses } from './addresses.ts';
+import { loseTarget } from './behaviours/look-up-once.ts';
 import { startBehaviours } from './behaviours/start-behaviours.ts';
 import { admits } from './firewall.ts';
 import type { Ground } from './ground.ts';
@@ -31,6 +32,7 @@ export class Power {
       memory.powered = on;
       memory.fault = undefined;
       losePower(standin);
+      memory.lookedUp.clear();
       memory.heard = 0;
       memory.lastAt = null;
       memory.seats.clear();
@@ -38,6 +40,7 @@ export class Power {
       memory.face.clear();
       for (const [parameter, start] of freshFace(type)) memory.face.set(parameter, start);
       if (on) this.start(standin);
+      else for (const lost of [standin, ...this.programsOf(standin)]) loseTarget(this.ground, lost);
     }
   }
 

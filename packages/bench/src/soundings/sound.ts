@@ -71,7 +71,7 @@ function settleSilence(seen: SeenLayers): void {
 }
 
 /** Codes of a controller that sends nothing. */
-const sentNothing: ReadonlySet<string> = new Set(['unknown', 'closed', 'no_show', 'helper', 'in_set_up']);
+const sentNothing: ReadonlySet<string> = new Set(['unknown', 'closed', 'no_show', 'helper', 'in_set_up', 'looked_up']);
 
 interface Reach {
   readonly from: string;
@@ -210,9 +210,30 @@ async function exchange(
     markUnseen(seen, ['port']);
     return mark(seen, 'service', bad(silent, { who: controller.device.name, protocol: type.protocol.toUpperCase() }));
   }
+  if (await isLostToIt(request, controller, type)) {
+    markUnseen(seen, ['port']);
+    return mark(seen, 'service', bad('looked_up', { who: controller.device.name, what: target.device.name }));
+  }
   const command = type.commands.find(({ key }) => key === link.command);
   const talk = { controller, target, type, port, command, ip: entry.ip ?? 0 };
   return protocols[type.protocol].sound(request, talk, seen);
+}
+
+/**
+ * An entry that was looked up once and has lost its target sends nothing. What would stop it as well if somebody keyed
+ * it in again is told first.
+ */
+async function isLostToIt(
+  { link, entry }: SoundRequest,
+  { memory, host }: Standin,
+  { transport }: show.ServiceType,
+): Promise<boolean> {
+  if (memory.lookedUp.get(link.id)?.ip !== null) return false;
+  if (transport !== 'tcp' || entry.ip === undefined) return true;
+  const again = await host.tcp.connect(entry.ip, link.port);
+  if (typeof again === 'string') return false;
+  again.end();
+  return true;
 }
 
 /** Why nothing leaves the controller whatever is pressed on it; its own screen says so. */

@@ -22,7 +22,8 @@ export function lampsOf(site: Surroundings, controller: Standin): core.LinkLamp[
 function isLit(site: Surroundings, { host, memory }: Standin, linkId: string, means: core.LampMeaning): boolean {
   if (means === 'carrier') return host.adapters.some(({ port }) => port.cable?.hasCarrier());
   const looked = memory.lookedUp.get(linkId);
-  if (means === 'application' && looked !== undefined) return looked !== null;
+  if (looked?.ip === null) return false;
+  if (means === 'application' && looked) return true;
   const tried = memory.tried.get(linkId);
   if (!tried || !passed(tried, layerOf[means])) return false;
   return means !== 'data' || site.scheduler.now() - tried.at < quietAfterMs;

@@ -43,8 +43,8 @@ export interface Memory {
   readonly allowed: Set<string>;
   /** Addresses that a server lent it, by adapter: after a restart it asks for the same again. */
   readonly leases: LeaseMemory;
-  /** Targets whose address a controller looked up, once: found or not. */
-  readonly lookedUp: Map<string, number | null>;
+  /** Targets whose address a controller looked up once, by the link. */
+  readonly lookedUp: Map<string, LookedUp>;
   /** Files of a watched folder. */
   folder: readonly string[];
   /** Bundles of functions that it got a licence for. */
@@ -60,6 +60,12 @@ export interface Memory {
   readonly tried: Map<string, Tried>;
   /** What somebody calls the endpoints that its system lists. */
   readonly endpointNames: Map<string, string>;
+}
+
+/** What an entry was aimed at when it was looked up, and the address: null where nobody was there, or not any more. */
+export interface LookedUp {
+  readonly aim: string;
+  readonly ip: number | null;
 }
 
 /** Counted by the unit itself: messages and connections that a service took in, and commands that it did. */

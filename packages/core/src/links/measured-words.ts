@@ -29,6 +29,7 @@ export const measuredTable: Readonly<Record<string, (f: Facts) => string>> = {
   'service helper': (f) => `what has to run beside ${f['who']} was quit`,
   'service runs': () => 'it answers in the right protocol',
   'service in_set_up': (f) => `${f['who']} is still in its set-up`,
+  'service looked_up': (f) => `${f['who']} looked ${f['what']} up once, when it was not there: key the entry in again`,
   'service silent': () => 'nothing came back',
   'service unknown': (f) => `the controller cannot speak ${f['protocol']}`,
   'access let_in': () => 'let in',

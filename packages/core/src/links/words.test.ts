@@ -8,7 +8,7 @@ const measured: Readonly<Record<(typeof layerNames)[number], readonly string[]>>
   segment: ['seen', 'routed', 'unseen'],
   address: ['answers', 'quiet', 'silent', 'no_route', 'no_address', 'two_owners', 'other_unit'],
   port: ['open', 'refused', 'silent', 'not_told'],
-  service: ['runs', 'silent', 'unknown', 'closed', 'no_show', 'helper', 'in_set_up', 'not_told'],
+  service: ['runs', 'silent', 'unknown', 'closed', 'no_show', 'helper', 'in_set_up', 'looked_up', 'not_told'],
   access: ['let_in', 'refused', 'first_sign_in'],
   message: ['answered', 'refused', 'none', 'not_told'],
   reply: ['came', 'missing', 'elsewhere', 'not_expected', 'not_reached'],

@@ -110,13 +110,13 @@ export function ApplicationSection({ device, type, state, act }: Props) {
           </label>
         ))}
       {type.kind === 'playout' && <Folder device={device} state={state} act={act} />}
-      {type.kind === 'switcher' && type.form === 'unit' && (
+      {type.looksUpOnce && (
         <button
           type="button"
           className="act btn-xs justify-self-start"
           onClick={() => void act({ act: 'look_up_again', deviceId: device.id })}
         >
-          Key its playout entries in again
+          Key its entries in again
         </button>
       )}
       <form

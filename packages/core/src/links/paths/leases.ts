@@ -43,7 +43,10 @@ export function answersFor(
       row.address.method === 'dhcp'
         ? reached
             .filter(({ machineId }) => machineId !== device.id)
-            .flatMap((server) => offerOf(poolOf(server), server, mac, askersOf(server)) ?? [])
+            .flatMap((server) => {
+              const others = (fixedBy.get(domain ?? '') ?? []).filter(({ machineId }) => machineId !== device.id);
+              return offerOf(poolOf(server), server, { mac, others, askers: askersOf(server) }) ?? [];
+            })
         : [];
     const [offer] = offers;
     const answering = new Set(offers.map(({ leasedBy }) => leasedBy));
@@ -100,11 +103,23 @@ function servedBy(
   return { on, from, to, room: to - from + 1 - inPool.length, reservedFor };
 }
 
-/** What a router hands to a client: what is reserved for its MAC address, else something from the pool (RFC 2131). */
-function offerOf(pool: Pool | undefined, server: Held, mac: string, askers: number): Offer | undefined {
+interface Client {
+  readonly mac: string;
+  /** Who else is in its domain with an address that was keyed in. */
+  readonly others: readonly Held[];
+  readonly askers: number;
+}
+
+/**
+ * What a router hands to a client: what is reserved for its MAC address, else something from the pool (RFC 2131). A
+ * client that finds its reserved address taken declines it, and is given another one (section 3.1.5).
+ */
+function offerOf(pool: Pool | undefined, server: Held, { mac, others, askers }: Client): Offer | undefined {
   if (!pool) return undefined;
   const { on, room } = pool;
-  const kept = pool.reservedFor.get(mac);
+  const reserved = pool.reservedFor.get(mac);
+  const isTaken = others.some(({ from, to, lit }) => lit && from === reserved && to === reserved);
+  const kept = isTaken ? undefined : reserved;
   if (kept === undefined && room < 1) return undefined;
   return {
     from: kept ?? pool.from,
