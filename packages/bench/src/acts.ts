@@ -5,7 +5,7 @@ import { LinkWatch } from './looking/link-watch.ts';
 import { lookFor } from './looking/look-for.ts';
 import { Rehearsal } from './rehearsal/rehearsal.ts';
 import { ScriptRun } from './rehearsal/script-run.ts';
-import { outsideOf, scan } from './looking/scan.ts';
+import { outsideOf, scan, type Scanned } from './looking/scan.ts';
 import type { Site } from './site/site.ts';
 import { putFolder } from './site/behaviours/playout.ts';
 import { loseTarget } from './site/behaviours/look-up-once.ts';
@@ -57,7 +57,7 @@ const wakePort = 9;
 
 /** What acts lead to by and by. */
 interface ActHooks {
-  readonly found: (hosts: core.FoundHost[]) => void;
+  readonly found: (scanned: Scanned) => void;
   readonly sounded: (sounding: core.MeasuredSounding) => void;
 }
 
@@ -72,7 +72,7 @@ export class SiteActs {
   private stopScan: (() => void) | undefined;
   private readonly site: Site;
   private readonly random: () => number;
-  private readonly onFound: (hosts: core.FoundHost[]) => void;
+  private readonly onFound: (scanned: Scanned) => void;
 
   constructor(site: Site, random: () => number, tell: ActHooks) {
     this.site = site;
@@ -202,7 +202,7 @@ export class SiteActs {
   private async lookFor(unit: Standin): Promise<void> {
     const computer = this.technician();
     if (computer === unit) throw new Error('it is the computer that looks');
-    const checks = await lookFor(this.site, computer, unit.computer ?? unit);
+    const checks = await lookFor(this.site, computer, unit);
     this.looking = { deviceId: unit.device.id, from: computer.device.name, checks };
   }
 
@@ -227,12 +227,13 @@ export class SiteActs {
     const ports = [...new Set([...this.site.standins.values()].flatMap(portsOf))];
     void scan({
       wire,
+      name: standin.device.name,
       ports,
       at: Date.now(),
       isStopped: () => stopped,
       tell: (progress) => (this.scanning = this.scanning && { ...this.scanning, ...progress }),
     })
-      .then((hosts) => this.onFound(hosts))
+      .then((scanned) => this.onFound(scanned))
       .catch(() => (stopped = true))
       .finally(() => (this.scanning = this.scanning && { ...this.scanning, running: false, stopped }));
   }

@@ -4,6 +4,7 @@ import { startScheduler, type Scheduler } from './ether/scheduler.ts';
 import { isUp, serviceOf } from './units/standin.ts';
 import { protocols } from './protocols/all.ts';
 import { Site } from './site/site.ts';
+import type { Scanned } from './looking/scan.ts';
 import { SiteActs, type BenchAct } from './acts.ts';
 import type { BenchPlan } from './units/plan.ts';
 
@@ -27,7 +28,7 @@ export type BenchRequest =
 export type BenchEvent =
   | { readonly kind: 'state'; readonly state: core.BenchState }
   | { readonly kind: 'tap'; readonly news: core.TapNews }
-  | { readonly kind: 'found'; readonly showId: string; readonly hosts: readonly core.FoundHost[] }
+  | ({ readonly kind: 'found'; readonly showId: string } & Scanned)
   | { readonly kind: 'sounded'; readonly showId: string; readonly sounding: core.MeasuredSounding };
 
 interface Entry {
@@ -132,7 +133,7 @@ export class Bench {
     const site = new Site(plan, this.scheduler, this.random);
     const showId = plan.show.id;
     const acts = new SiteActs(site, this.random, {
-      found: (hosts) => this.onEvent({ kind: 'found', showId, hosts }),
+      found: (scanned) => this.onEvent({ kind: 'found', showId, ...scanned }),
       sounded: (sounding) => this.onEvent({ kind: 'sounded', showId, sounding }),
     });
     return { site, acts, jacks: [], told: '' };

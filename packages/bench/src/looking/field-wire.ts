@@ -91,11 +91,16 @@ export class FieldWire implements Wire {
   }
 }
 
+/** The loopback has none. */
+const isNoMac = (mac: string): boolean => mac === '00:00:00:00:00:00';
+
 /** IPv4 addresses of this machine's adapters. */
 function ownAdapters(): WireAdapter[] {
   return Object.entries(networkInterfaces()).flatMap(([key, list]) =>
-    (list ?? []).flatMap(({ family, address, cidr }) =>
-      family === 'IPv4' ? [{ key, ip: undotted(address), prefix: Number(cidr?.split('/')[1] ?? 32) }] : [],
+    (list ?? []).flatMap(({ family, address, cidr, mac }) =>
+      family === 'IPv4'
+        ? [{ key, ip: undotted(address), prefix: Number(cidr?.split('/')[1] ?? 32), mac: isNoMac(mac) ? null : mac }]
+        : [],
     ),
   );
 }

@@ -18,6 +18,8 @@ export interface ScanProgress {
 }
 export interface ScanRequest {
   readonly wire: Wire;
+  /** What the computer that scans is called. */
+  readonly name: string;
   /** TCP ports that services of this show listen on. */
   readonly ports: readonly number[];
   readonly at: number;
@@ -25,18 +27,27 @@ export interface ScanRequest {
   readonly isStopped: () => boolean;
 }
 
+export interface Scanned {
+  readonly hosts: core.FoundHost[];
+  /** Subnets that were asked to the end, each by one address in it: whoever is not among the hosts is not there. */
+  readonly swept: readonly core.SweptSubnet[];
+}
+
 /**
- * Looks for units from one computer: asks the group what is offered (DNS-SD), asks for every address of its own
+ * Looks for units from one computer, which it finds as well: asks the group what is offered (DNS-SD), asks for every address of its own
  * subnets (ARP), and tries known ports of whoever answered. Bounded, in small steps, and it stops when told to.
  */
-export async function scan(request: ScanRequest): Promise<core.FoundHost[]> {
+export async function scan(request: ScanRequest): Promise<Scanned> {
   const { wire, tell, isStopped } = request;
   const gatherer = new addressing.Gatherer();
   const macs = new Map<number, string>();
   const stopNames = await hearNames(wire, (clue) =>
     gatherer.add({ ...clue, mac: macs.get(undotted(clue.ip)) ?? null }),
   );
-  const asked = wire.adapters().flatMap(addressesOf);
+  const own = wire.adapters();
+  // whoever scans is on the network as well
+  for (const { ip, prefix, mac } of own) gatherer.add({ by: 'own', mac, ip: dotted(ip), prefix, name: request.name });
+  const asked = own.flatMap(addressesOf);
   let found = 0;
   await askForNames(wire);
   await wire.wait(namesWaitMs);
@@ -59,16 +70,16 @@ export async function scan(request: ScanRequest): Promise<core.FoundHost[]> {
     await wire.wait(namesWaitMs);
   }
   stopNames?.();
-  return gatherer.hosts({ source: 'scan', at: request.at }).hosts;
+  const { hosts } = gatherer.hosts({ source: 'scan', at: request.at });
+  return { hosts, swept: isStopped() ? [] : own.map(({ ip, prefix }) => ({ ip: dotted(ip), prefix })) };
 }
 
 function addressesOf({ ip, prefix }: WireAdapter): { ip: number; prefix: number }[] {
   const size = 2 ** (32 - prefix);
   const first = ip - (ip % size) + 1;
   const count = Math.max(0, Math.min(mostAddresses, size - 2));
-  return Array.from({ length: count }, (_, at) => first + at).flatMap((other) =>
-    other === ip ? [] : [{ ip: other, prefix }],
-  );
+  // its own address is asked for too: somebody else may have it
+  return Array.from({ length: count }, (_, at) => ({ ip: first + at, prefix }));
 }
 
 interface NameClue {

@@ -24,6 +24,7 @@ describe('why a unit is not found', () => {
     ['cable_out', 'desk', 'cable'],
     ['cable_out', 'laptop', 'own_cable'],
     ['wrong_vlan', 'desk', 'segment'],
+    ['cable_swapped', 'host', 'segment'],
     ['factory_reset', 'desk', 'as_planned'],
     ['wrong_mask', 'laptop', 'own_subnet'],
     ['wrong_mask', 'desk', 'mask_back'],
@@ -42,6 +43,25 @@ describe('why a unit is not found', () => {
     expect(await first(bench, looked)).toBe('found');
     for (const check of (await bench.state()).looking?.checks ?? [])
       expect(coreLinks.lookingWords(check).looks).not.toBe('');
+  });
+
+  test('swapped cables are told as that, a second cable is no help, and a firewall that lets services in is not the end', async () => {
+    const bench = await demoBench();
+    const check = async (deviceId: string, key: core.LookingKey) =>
+      (await bench.act({ act: 'look_for', deviceId })).looking?.checks.find((one) => one.key === key);
+    await bench.act({ act: 'set_fault', kind: 'cable_swapped', deviceId: 'host' });
+    const swapped = (await check('host', 'segment')) ?? expect.fail('not looked');
+    expect(coreLinks.lookingWords(swapped).fails).toContain('the cables are swapped');
+    await bench.act({ act: 'clear_fault', id: (await bench.state()).faults[0]?.id ?? '' });
+    // its audio adapter is still plugged in
+    await bench.act({ act: 'set_fault', kind: 'cable_out', deviceId: 'host' });
+    expect(await first(bench, 'host')).toBe('cable');
+    await bench.act({ act: 'clear_fault', id: (await bench.state()).faults[0]?.id ?? '' });
+    await bench.act({ act: 'firewall', deviceId: 'media', on: true });
+    expect(await first(bench, 'media')).toBe('firewall');
+    const media = (await bench.unit('media')).settings.services.filter(({ enabled }) => enabled);
+    for (const { key } of media) await bench.act({ act: 'allow', deviceId: 'media', serviceKey: key, on: true });
+    expect((await check('media', 'firewall'))?.facts).toEqual({ by: 'services' });
   });
 
   test('of two faults the one that comes first in the order is told, whichever was set first', async () => {

@@ -42,10 +42,11 @@ async function reaches({ host }: Standin, target: Standin): Promise<boolean> {
 /** A switch that notices a new link lets nothing through at first: whoever searches, searches again. */
 const searches = 3;
 
-/** Does any adapter of a computer hear any of a unit's, whatever their addresses? */
-export async function sharesSegment({ host }: Standin, target: Standin): Promise<boolean> {
+/** Does an adapter of a computer hear one of a unit's, whatever their addresses: any, or one that is named? */
+export async function sharesSegment({ host }: Standin, target: Standin, own?: string, far?: string): Promise<boolean> {
   for (let search = 0; search < searches; search += 1)
-    for (const { key } of host.adapters)
-      for (const { mac } of target.host.adapters) if (await host.probe(key, mac)) return true;
+    for (const { key } of host.adapters.filter((adapter) => own === undefined || adapter.key === own))
+      for (const { mac } of target.host.adapters.filter((adapter) => far === undefined || adapter.mac === far))
+        if (await host.probe(key, mac)) return true;
   return false;
 }

@@ -5,6 +5,7 @@ export interface WireAdapter {
   readonly key: string;
   readonly ip: number;
   readonly prefix: number;
+  readonly mac: string | null;
 }
 
 /**
@@ -32,7 +33,7 @@ export interface Wire {
 export function benchWire(host: Host): Wire {
   return {
     adapters: () =>
-      host.adapters.flatMap(({ key, addresses }) => addresses.map(({ ip, prefix }) => ({ key, ip, prefix }))),
+      host.adapters.flatMap(({ key, mac, addresses }) => addresses.map(({ ip, prefix }) => ({ key, mac, ip, prefix }))),
     whoHas: async (ip) => {
       const found = await host.resolve(ip);
       return typeof found === 'object' ? found.macs : [];

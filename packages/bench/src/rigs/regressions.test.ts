@@ -182,6 +182,23 @@ const cases: readonly (readonly [string, Brief, string])[] = [
     'address not_known',
   ],
   [
+    'a client that finds its reserved address taken declines it, and has another one',
+    {
+      ...pair,
+      networks: { net: { net: '10.1.1.0/24', poolFrom: '10.1.1.100', poolTo: '10.1.1.110' } },
+      units: { ...pair.units, router: 'router', other: 'router' },
+      cables: [...pair.cables, 'router.p-1 hub.p-3', 'other.p-1 hub.p-4'],
+      at: [
+        'router lan net 10.1.1.254',
+        'other lan net dhcp 10.1.1.60',
+        'pc wired-1 net 10.1.1.2',
+        'desk lan net 10.1.1.60',
+      ],
+      link: remote,
+    },
+    'bottom',
+  ],
+  [
     'a self-assigned address that is remembered is taken again',
     { ...pair, at: ['pc wired-1 net self 169.254.9.2', 'desk lan net self 169.254.9.60'], link: remote },
     'bottom',

@@ -19,6 +19,7 @@ import { addressingFacts } from './facts.ts';
 import { findAddressing } from './find-addressing.ts';
 import { contains, formatIp, mustIp, overlaps, subnetOf } from './ipv4.ts';
 import { adapterBeside, harmlessGateway, reachWays } from './reach.ts';
+import { recoverSteps } from './recover.ts';
 import { suggestRange } from './suggest-range.ts';
 import { addressingWords } from './find-addressing.ts';
 
@@ -98,6 +99,48 @@ describe('reaching a unit', () => {
       ['leased', '10.1.0.100 to 10.1.0.150'],
       ['self_assigned', '169.254.0.0/16'],
     ]);
+  });
+
+  test('a unit whose address nobody knows is reached the most harmless way first, and its address is keyed in last', () => {
+    const all = ['system', 'usb', 'menu', 'search'].map((way) => ({
+      way,
+      note: way === 'menu' ? 'under its lid' : '',
+    }));
+    const made = rig({
+      devices: [device('a', 'six')],
+      interfaces: [adapter('a')],
+      addresses: [address('a', '10.1.0.31')],
+    });
+    const six = must(made.types['six']);
+    const stepsOf = (patch: object, devicePatch: object = {}) => {
+      const show = {
+        ...made,
+        types: { ...made.types, six: { ...six, ...patch } as typeof six },
+        devices: { a: { ...must(made.devices['a']), ...devicePatch } },
+      };
+      return recoverSteps(show, facts(show), must(show.devices['a']));
+    };
+    const steps = stepsOf(
+      { ways: all, kind: 'camera', erases: ['scenes'], adapters: [{ key: 'lan', label: 'network' }] },
+      { savedOn: '2026-08-01' },
+    );
+    expect(steps.map(({ kind }) => kind)).toEqual([
+      ...['display', 'search', 'ranges', 'usb', 'local_screen', 'reset', 'key_in'],
+    ]);
+    expect(steps).toContainEqual({ kind: 'display', note: 'under its lid' });
+    expect(steps).toContainEqual({ kind: 'reset', erases: ['scenes'], savedOn: '2026-08-01' });
+    expect(steps.at(-1)).toEqual({ kind: 'key_in', ips: ['10.1.0.31'] });
+    // a program or a computer is not reset, and without a search of its own IPv6 finds it where its MAC address is known
+    expect(stepsOf({ ways: [], kind: 'computer' }).map(({ kind }) => kind)).toEqual(['ranges', 'key_in']);
+    const withMac = { ...made, interfaces: { ...made.interfaces } };
+    const row = must(Object.values(withMac.interfaces)[0]);
+    withMac.interfaces[row.id] = { ...row, mac: '34:56:78:9a:bc:de' };
+    const bySix = recoverSteps(
+      { ...withMac, types: { ...made.types, six: { ...six, ways: [] } } },
+      facts(withMac),
+      must(withMac.devices['a']),
+    );
+    expect(bySix[0]).toEqual({ kind: 'search', note: 'it answers at fe80::3656:78ff:fe9a:bcde' });
   });
 
   test('equal factory addresses come one at a time, or by IPv6 where the MAC is known; the one that keeps it last', () => {

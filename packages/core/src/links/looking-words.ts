@@ -17,7 +17,10 @@ const words: Readonly<Record<LookingKey, readonly [looks: string, fails: (f: Fac
   ],
   segment: [
     'Both are in one segment',
-    () => 'Nothing gets from one to the other, whatever their addresses say.',
+    (f) =>
+      f['swapped'] === undefined
+        ? 'Nothing gets from one to the other, whatever their addresses say.'
+        : 'They hear each other by other sockets than the addresses are for: the cables are swapped.',
     'Look at switches, VLANs and the adapter that is plugged in here.',
   ],
   unit_address: ['It has an address', () => 'It has no address.', 'Look at it locally, or at the DHCP server.'],
@@ -47,7 +50,7 @@ const words: Readonly<Record<LookingKey, readonly [looks: string, fails: (f: Fac
     'Update it over the network.',
   ],
   firewall: [
-    'It answers an echo',
+    'It lets in what is for it',
     (f) => `${f['ip']} is there but does not answer: a firewall keeps it out.`,
     'Let the program in at its firewall, in both directions.',
   ],

@@ -70,6 +70,10 @@ describe('within an address, a line or a MIDI message a value is text', () => {
   test('a part of an OSC address is printable, and no pattern', () => {
     for (const letter of ['#', '*', ',', '/', '?', '[', ']', '{', '}', ' ', 'ü', '\t'])
       expect([letter, faultOf('osc', argument('s'), `a${letter}b`, '/{x}')]).toEqual([letter, 'argument_spelling']);
+    const ranged = { ...argument('i'), min: 1, max: 24 };
+    const patterns = ['*', '2?', '1*', '?', '3?', '[12]', '2*4?'].map((text) => faultOf('osc', ranged, text, '/{x}'));
+    expect(patterns.map((fault) => fault === undefined)).toEqual([true, true, true, true, false, false, false]);
+    expect(faultOf('osc', argument('i'), '*', '/{x}')).toBe('argument_spelling');
     for (const letter of ['!', '~', '-', '_', '.', ':', 'a', '9'])
       expect([letter, faultOf('osc', argument('s'), `a${letter}b`, '/{x}')]).toEqual([letter, undefined]);
     // 32 bits are a matter of OSC arguments, not of the figures in an address

@@ -38,17 +38,29 @@ function faultOfValue(protocol: ServiceType['protocol'], argument: Argument, val
   return typeof value === 'number' ? outOfRange(protocol, argument, value) : undefined;
 }
 
+/** A pattern is tried on so many numbers at most. */
+const mostNumbers = 10_000;
 const whole = /^[+-]?\d+$/;
 const decimal = /^[+-]?\d+(\.\d+)?(e[+-]?\d+)?$/i;
 
 function faultInText(protocol: ServiceType['protocol'], argument: Argument, value: Value): MessageFault | undefined {
   const { name, type } = argument;
   const text = String(value);
+  if (protocol === 'osc' && standsForSome(argument, text)) return undefined;
   if (text === '' || !travels(protocol, text)) return { code: 'argument_spelling', name, value: text };
   if (type === 's') return undefined;
   if (type === 'T') return text === 'true' || text === 'false' ? undefined : { code: 'argument_type', name, type };
   if (!(type === 'i' ? whole : decimal).test(text)) return { code: 'argument_type', name, type };
   return outOfRange(undefined, argument, Number(text));
+}
+
+/** A whole number of a known range may be written as a pattern: the command is done for every number that fits (OSC 1.0). */
+function standsForSome({ type, min, max }: Argument, text: string): boolean {
+  if (type !== 'i' || min === undefined || max === undefined || !/^[\d*?]*[*?][\d*?]*$/.test(text)) return false;
+  const fits = new RegExp(`^${text.replaceAll('*', '\\d*').replaceAll('?', '\\d')}$`);
+  const last = Math.min(max, min + mostNumbers - 1);
+  for (let number = min; number <= last; number += 1) if (fits.test(String(number))) return true;
+  return false;
 }
 
 /** Parts of an OSC address are printable ASCII without the characters that patterns are made of (OSC 1.0). */

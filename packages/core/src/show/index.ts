@@ -118,6 +118,14 @@ export type {
 } from './entities.ts';
 export type { FieldChoice } from './merge.ts';
 export type { LayerName, LayerState } from './layers.ts';
-export type { BackSounding, FoundHost, FoundSource, MeasuredLayer, MeasuredSounding, Seen } from './seen.ts';
+export type {
+  BackSounding,
+  FoundHost,
+  FoundSource,
+  SweptSubnet,
+  MeasuredLayer,
+  MeasuredSounding,
+  Seen,
+} from './seen.ts';
 export type { Show, Table } from './show.ts';
 export type { TypeFile } from './type-file.ts';

@@ -51,6 +51,11 @@ export interface FoundHost {
   readonly source: FoundSource;
   readonly at: number;
 }
+/** A subnet that a scan asked to the end, by one address in it. */
+export interface SweptSubnet {
+  readonly ip: string;
+  readonly prefix: number;
+}
 export type FoundSource = 'bench' | 'scan' | 'capture' | 'listing' | 'table' | 'person';
 
 export const nothingSeen: Seen = { soundings: {}, found: {} };

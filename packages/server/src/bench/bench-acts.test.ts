@@ -79,7 +79,14 @@ test('tabs see the tap as it goes, a capture is a file, and what a scan finds is
   };
   for (let tries = 0; tries < 100 && (await found()).length === 0; tries += 1)
     await new Promise((done) => setTimeout(done, 100));
-  expect((await found()).some(({ ips }) => ips.some(({ ip }) => ip === '10.61.20.61'))).toBe(true);
+  const isDeskThere = async () => (await found()).some(({ ips }) => ips.some(({ ip }) => ip === '10.61.20.61'));
+  expect(await isDeskThere()).toBe(true);
+  // whoever went away is missing at the next scan
+  await server.call('POST', `${bench}/power`, { deviceIds: ['desk'], on: false });
+  await act({ act: 'scan', deviceId: 'laptop' });
+  for (let tries = 0; tries < 100 && (await isDeskThere()); tries += 1)
+    await new Promise((done) => setTimeout(done, 100));
+  expect([await isDeskThere(), (await found()).length > 5]).toEqual([false, true]);
   tab.socket.close();
 }, 30_000);
 

@@ -1,7 +1,7 @@
 import type { BenchAct, BenchEvent, BenchPlan, BenchRequest } from '@deep-patch/bench';
 import type { show as core } from '@deep-patch/core';
 import type { Pool } from 'pg';
-import { keepFound, keepSounding } from '../db/observations.ts';
+import { keepScan, keepSounding } from '../db/observations.ts';
 import { openSecrets } from '../db/secrets.ts';
 import { loadShow } from '../db/shows.ts';
 import { Failure } from '../http/failure.ts';
@@ -58,7 +58,7 @@ export class BenchRoom {
       await keepSounding(this.pool, event.showId, event.sounding);
       this.hub.tell({ topic: 'seen', showId: event.showId });
     } else {
-      await keepFound(this.pool, event.showId, event.hosts);
+      await keepScan(this.pool, event.showId, event);
       this.hub.tell({ topic: 'seen', showId: event.showId });
     }
   }

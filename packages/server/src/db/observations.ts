@@ -1,4 +1,4 @@
-import type { Seen, show as core } from '@deep-patch/core';
+import { addressing, type Seen, type show as core } from '@deep-patch/core';
 import type { Sql } from './pool.ts';
 
 export async function keepSounding(sql: Sql, showId: string, sounding: core.MeasuredSounding): Promise<void> {
@@ -17,6 +17,24 @@ export async function keepFound(sql: Sql, showId: string, hosts: readonly core.F
      on conflict (show_id, kind, subject_id) do update set source = excluded.source, value = excluded.value, at = now()`,
     [showId, JSON.stringify(hosts)],
   );
+}
+
+/** What a scan found; whom an earlier scan found in a subnet that was asked to the end now, and this one did not, is gone. */
+export async function keepScan(
+  sql: Sql,
+  showId: string,
+  { hosts, swept }: { hosts: readonly core.FoundHost[]; swept: readonly core.SweptSubnet[] },
+): Promise<void> {
+  const { found } = await readSeen(sql, showId);
+  const there = new Set(hosts.map(({ id }) => id));
+  const gone = Object.values(found)
+    .filter(({ id, source, ips }) => source === 'scan' && !there.has(id) && addressing.areAllIn(swept, ips))
+    .map(({ id }) => id);
+  await sql.query(`delete from observation where show_id = $1 and kind = 'found' and subject_id = any($2::text[])`, [
+    showId,
+    gone,
+  ]);
+  await keepFound(sql, showId, hosts);
 }
 
 export async function forgetFound(sql: Sql, showId: string): Promise<void> {

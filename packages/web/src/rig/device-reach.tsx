@@ -10,33 +10,72 @@ const whys: Readonly<Record<addressing.ReachWay['why'], string>> = {
   link_local_6: 'by IPv6, needs no setting',
 };
 
-/** Where to look for a unit that does not answer, and what to set the computer to. */
+/** How to get at a unit that does not answer, the most harmless way first. */
 export function DeviceReach({ device }: { device: show.Device }) {
   const show = useShow();
   const { analysis } = useWorkspace();
-  const ways = analysis ? addressing.reachWays(show, analysis.addressing, device) : [];
-  if (ways.length === 0) return null;
+  const steps = analysis ? addressing.recoverSteps(show, analysis.addressing, device) : [];
+  if (steps.length === 0) return null;
   return (
     <details className="border-t border-rule pt-3">
       <summary className="cursor-pointer text-[13px] font-semibold">If it cannot be found</summary>
-      <ol className="grid gap-2 pt-2 text-[13px]">
-        {ways.map(({ why, range, at, setting }) => (
-          <li key={`${range} ${at}`} className="grid gap-0.5">
-            <span>
-              <code className={at ? '' : 'text-mute'}>{at ?? range}</code>{' '}
-              <span className="text-mute">{whys[why]}</span>
-            </span>
-            {setting && (
-              <span className="text-mute">
-                Set your adapter to <code className="text-base-content">{setting.ip}</code>, mask{' '}
-                <code>{addressing.formatIp(addressing.maskOf(setting.prefix))}</code>, gateway{' '}
-                {setting.gateway ?? 'empty'}.
-              </span>
-            )}
+      <ol className="grid list-inside list-decimal gap-2 pt-2 text-[13px] marker:text-mute">
+        {steps.map((step) => (
+          <li key={step.kind}>
+            {recoverWords(step)}
+            {step.kind === 'ranges' && <Ranges ways={step.ways} />}
           </li>
         ))}
       </ol>
     </details>
+  );
+}
+
+function recoverWords(step: addressing.RecoverStep): string {
+  switch (step.kind) {
+    case 'display':
+      return `Read its address at its own display${noted(step.note)}.`;
+    case 'search':
+      return `Search for it: that needs no address${noted(step.note)}.`;
+    case 'ranges':
+      return 'Look where it may be, with your adapter set to:';
+    case 'usb':
+      return `Join it by USB${noted(step.note)}.`;
+    case 'local_screen':
+      return `Put a screen and a keyboard to it${noted(step.note)}.`;
+    case 'reset':
+      return `Only then reset it. ${resetWords(step)}`;
+    case 'key_in':
+      return `Whichever way worked: key in ${step.ips.join(' and ')}, and look once more.`;
+  }
+}
+
+const noted = (note: string): string => (note === '' ? '' : ` (${note})`);
+
+function resetWords({ erases, savedOn }: Extract<addressing.RecoverStep, { kind: 'reset' }>): string {
+  if (erases.length === 0) return 'It is where the factory puts it then.';
+  const copy = savedOn === null ? 'of which there is no copy' : `last saved on ${savedOn}`;
+  return `It loses ${erases.join(', ')}, ${copy}.`;
+}
+
+function Ranges({ ways }: { ways: readonly addressing.ReachWay[] }) {
+  return (
+    <ul className="grid gap-2 pt-1 pl-4">
+      {ways.map(({ why, range, at, setting }) => (
+        <li key={`${range} ${at}`} className="grid gap-0.5">
+          <span>
+            <code className={at ? '' : 'text-mute'}>{at ?? range}</code> <span className="text-mute">{whys[why]}</span>
+          </span>
+          {setting && (
+            <span className="text-mute">
+              Set your adapter to <code className="text-base-content">{setting.ip}</code>, mask{' '}
+              <code>{addressing.formatIp(addressing.maskOf(setting.prefix))}</code>, gateway{' '}
+              {setting.gateway ?? 'empty'}.
+            </span>
+          )}
+        </li>
+      ))}
+    </ul>
   );
 }
 

@@ -1,5 +1,6 @@
 import { readRtpMidi, writeSession, type Invitation, type MidiMessage, type SessionPacket } from '@deep-patch/codecs';
 import type { Datagram, Host } from '../../ether/host.ts';
+import { isLoopback } from '../../ether/ways.ts';
 import { Peer, type Participant } from './midi-peer.ts';
 
 export type JoinOutcome = Participant | 'refused' | 'silent';
@@ -14,6 +15,9 @@ const comparesEveryMs = 10_000;
 const goneAfterMs = 60_000;
 /** A stream that came is confirmed so much later, so that its sender's journal stays short. */
 const confirmsAfterMs = 1000;
+
+/** Whatever comes from 127/8 comes from this machine, under whichever of its own addresses. */
+const isOneEnd = (a: number, b: number): boolean => a === b || (isLoopback(a) && isLoopback(b));
 
 /**
  * One session of network MIDI on a host: control on `port`, data on the one above (RFC 6295 with the usual session
@@ -166,7 +170,7 @@ export class MidiSession {
   /** The participant of a number, where what it sent came from its own address and port. */
   private peerOf(ssrc: number, { source, sourcePort }: Datagram, own: number): Peer | undefined {
     const peer = this.participants.get(ssrc);
-    if (!peer || peer.ip !== source || sourcePort !== peer.port + (own - this.port)) return undefined;
+    if (!peer || !isOneEnd(peer.ip, source) || sourcePort !== peer.port + (own - this.port)) return undefined;
     peer.heardAt = this.host.scheduler.now();
     return peer;
   }
@@ -179,7 +183,7 @@ export class MidiSession {
       case 'accept':
       case 'refuse': {
         const asked = this.waiting.get(packet.token);
-        if (asked?.ip === datagram.source) asked.take(packet);
+        if (asked && isOneEnd(asked.ip, datagram.source)) asked.take(packet);
         return;
       }
       case 'leave': {
@@ -207,11 +211,11 @@ export class MidiSession {
     const known = this.participants.get(ssrc);
     if (this.participants.size >= mostParticipants && !known) return refusal;
     // a number that somebody else goes by is taken for as long as that one is here
-    if (known && known.ip !== source) return refusal;
+    if (known && !isOneEnd(known.ip, source)) return refusal;
     if (own === this.port) this.invited.set(ssrc, { token, ip: source });
     else {
       const invited = this.invited.get(ssrc);
-      if (invited?.token !== token || invited.ip !== source) return refusal;
+      if (invited?.token !== token || !isOneEnd(invited.ip, source)) return refusal;
       // the same invitation once more, because the answer was lost, changes nothing
       if (known?.token !== token) {
         this.admit(new Peer({ name, ip: source, port: sourcePort - 1, ssrc }, token, false));

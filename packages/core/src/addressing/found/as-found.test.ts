@@ -5,6 +5,7 @@ import { adapter, address, device, network, showOf, soundRows, types } from '../
 import { addressingFacts } from '../facts.ts';
 import { findFound } from './find-found.ts';
 import { matchFound } from './match.ts';
+import { areAllIn } from './swept.ts';
 
 const show = showOf({
   ...soundRows,
@@ -89,6 +90,49 @@ test.each([
   ],
 ] as const)('a unit found %s', (_what, id, hosts, wanted) => {
   expect(stateOf(id, ...hosts)).toEqual(wanted);
+});
+
+test('a unit with two addresses is one unit, also in a list without MAC addresses', () => {
+  const two = showOf({
+    ...soundRows,
+    networks: [network(), { ...network({ id: 'far', name: 'Far' }), network: '10.2.0.0' }],
+    addresses: [...soundRows.addresses, { ...address('desk', '10.2.0.60', { networkId: 'far' }), id: 'desk-b' }],
+  });
+  const { items, unexpected } = look(two, host('a', '10.1.0.60'), host('b', '10.2.0.60'));
+  expect([items.get('desk-a')?.state, items.get('desk-b')?.state, unexpected]).toEqual(['present', 'present', []]);
+  // what has another MAC address is another unit
+  const other = look(
+    two,
+    host('a', '10.1.0.60', { mac: '02:00:00:00:00:44' }),
+    host('b', '10.2.0.60', { mac: '02:00:00:00:00:45' }),
+  );
+  expect(other.unexpected.map(({ host: { id } }) => id)).toEqual(['b']);
+});
+
+test('a clash names the other unit where it is one of the plan', () => {
+  const known = showOf({
+    ...soundRows,
+    interfaces: soundRows.interfaces.map((row) => ({
+      ...row,
+      mac: { host: '02:00:00:00:00:01', desk: '02:00:00:00:00:02' }[row.deviceId] ?? null,
+    })),
+  });
+  const clash = look(known, host('a', '10.1.0.2', mine), host('b', '10.1.0.2', { mac: '02:00:00:00:00:02' }));
+  const said = findFound(known, clash).map((one) => wordsOf(one).what);
+  expect(said).toContain('10.1.0.2 of host is also used by desk.');
+});
+
+test('a sweep meets a host when it asked for all of its addresses', () => {
+  const swept = [
+    { ip: '10.1.0.9', prefix: 24 },
+    { ip: '10.2.7.9', prefix: 16 },
+  ];
+  const ips = (...list: string[]) => list.map((ip) => ({ ip, prefix: null }));
+  expect(
+    [ips('10.1.0.255'), ips('10.1.0.1', '10.2.0.1'), ips('10.1.0.1', '10.1.1.1'), ips('10.3.0.1'), []].map((list) =>
+      areAllIn(swept, list),
+    ),
+  ).toEqual([true, true, false, false, false]);
 });
 
 test('a name that two units share, or a MAC address of another, recognises nobody', () => {

@@ -72,7 +72,7 @@ const elsewhere = foundRule<{
         return [found('found_elsewhere', 'stops', subject(item), facts, [fixWith(`Plan it at ${ip}`, change)])];
       }
       if (state === 'two_owners') {
-        const names = rivals.map(({ mac, names: known, id }) => known[0] ?? mac ?? id);
+        const names = rivals.map(({ host, device }) => device?.name ?? host.names[0] ?? host.mac ?? host.id);
         return [found('found_two_owners', 'stops', subject(item), { ...facts, rivals: names })];
       }
       return state === 'as_delivered' || state === 'self_assigned' || state === 'no_address'

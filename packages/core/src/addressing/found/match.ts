@@ -21,12 +21,17 @@ export interface FoundItem {
   readonly host: FoundHost | undefined;
   /** Where it really is. */
   readonly ip: string | null;
-  /** Hosts that share the planned address with it. */
-  readonly rivals: readonly FoundHost[];
+  /** Hosts that share the planned address with it, with the unit that each was recognised as. */
+  readonly rivals: readonly Rival[];
   readonly wrongMask: number | null;
   readonly wrongVersion: string | null;
   /** The host was recognised otherwise, and nobody wrote its MAC down yet. */
   readonly newMac: string | null;
+}
+
+export interface Rival {
+  readonly host: FoundHost;
+  readonly device: Device | undefined;
 }
 
 export interface AsFound {
@@ -51,8 +56,11 @@ export function matchFound(show: Show, facts: AddressingFacts, seen: Seen['found
   const looked = lookedAt(facts, hosts);
   const items = new Map(
     facts.planned.map((planned) => {
-      const match = recognised.ofInterface.get(planned.interface.id);
-      return [planned.address.id, compare(show, planned, match, owners, looked)] as const;
+      const matches = recognised.ofInterface.get(planned.interface.id) ?? [];
+      const rivals = (owners.get(planned.address.ip ?? '') ?? [])
+        .filter((host) => !matches.some((match) => match.host.id === host.id))
+        .map((host) => ({ host, device: show.devices[recognised.known.get(host.id) ?? ''] }));
+      return [planned.address.id, compare(show, planned, matchFor(planned, matches), rivals, looked)] as const;
     }),
   );
   const strangers = hosts.filter(({ id }) => !recognised.known.has(id));
@@ -77,13 +85,13 @@ function recognise(show: Show, facts: AddressingFacts, hosts: readonly FoundHost
     // a name that two units share recognises neither
     byName.set(key, byName.has(key) ? null : device);
   }
-  const ofInterface = new Map<string, Match>();
-  const known = new Set<string>();
-  const take = (row: Interface | undefined, host: FoundHost, by: Match['by']): boolean => {
-    if (!row || ofInterface.has(row.id)) return false;
-    ofInterface.set(row.id, { host, by });
-    known.add(host.id);
-    return true;
+  const ofInterface = new Map<string, Match[]>();
+  const known = new Map<string, string>();
+  const take = (row: Interface | undefined, host: FoundHost, by: Match['by']): void => {
+    const others = row ? (ofInterface.get(row.id) ?? []) : [];
+    if (!row || !others.every((other) => maybeOne(other, host))) return;
+    ofInterface.set(row.id, [...others, { host, by }]);
+    known.set(host.id, row.deviceId);
   };
   for (const host of hosts) if (host.mac) take(byMac.get(host.mac), host, 'mac');
   for (const host of hosts) {
@@ -99,6 +107,14 @@ function recognise(show: Show, facts: AddressingFacts, hosts: readonly FoundHost
   }
   return { ofInterface, known };
 }
+
+/** An adapter with several addresses may stand several times in a list that tells no MAC addresses. */
+const maybeOne = (other: Match, host: FoundHost): boolean =>
+  other.by !== 'mac' && (other.host.mac === null || host.mac === null || other.host.mac === host.mac);
+
+/** Of the hosts that an adapter was recognised as, the one that has the planned address, else the first. */
+const matchFor = ({ address }: Planned, matches: readonly Match[]): Match | undefined =>
+  matches.find(({ host }) => host.ips.some(({ ip }) => ip === address.ip)) ?? matches[0];
 
 /** The adapter of a named unit that is planned where the host is, else its first; one with another MAC is not it. */
 function freeInterface(show: Show, facts: AddressingFacts, device: Device, host: FoundHost): Interface | undefined {
@@ -144,11 +160,10 @@ function compare(
   show: Show,
   planned: Planned,
   match: Match | undefined,
-  owners: ReadonlyMap<string, readonly FoundHost[]>,
+  rivals: readonly Rival[],
   looked: ReadonlySet<string>,
 ): FoundItem {
   const host = match?.host;
-  const rivals = (owners.get(planned.address.ip ?? '') ?? []).filter((other) => other.id !== host?.id);
   const ip = host ? whereIs(planned, host) : null;
   const prefix = host?.ips.find((entry) => entry.ip === planned.address.ip)?.prefix ?? null;
   const { mac } = planned.interface;
@@ -178,7 +193,7 @@ function stateOf(
   planned: Planned,
   host: FoundHost | undefined,
   ip: string | null,
-  rivals: readonly FoundHost[],
+  rivals: readonly Rival[],
   looked: ReadonlySet<string>,
 ): FoundState {
   if (!host) return looked.has(planned.network.id) && planned.ip !== null ? 'missing' : 'not_looked';
