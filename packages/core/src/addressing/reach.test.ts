@@ -120,18 +120,20 @@ describe('reaching a unit', () => {
       };
       return recoverSteps(show, facts(show), must(show.devices['a']));
     };
+    // a computer has a screen of its own, and is not reset
+    expect(stepsOf({ ways: all }).map(({ kind }) => kind)).toEqual([
+      ...['display', 'search', 'ranges', 'usb', 'local_screen', 'key_in'],
+    ]);
     const steps = stepsOf(
-      { ways: all, kind: 'camera', erases: ['scenes'], adapters: [{ key: 'lan', label: 'network' }] },
+      { ways: all.slice(1), erases: ['scenes'], adapters: [{ key: 'lan', label: 'network' }] },
       { savedOn: '2026-08-01' },
     );
-    expect(steps.map(({ kind }) => kind)).toEqual([
-      ...['display', 'search', 'ranges', 'usb', 'local_screen', 'reset', 'key_in'],
-    ]);
+    expect(steps.map(({ kind }) => kind)).toEqual([...['display', 'search', 'ranges', 'usb', 'reset', 'key_in']]);
     expect(steps).toContainEqual({ kind: 'display', note: 'under its lid' });
     expect(steps).toContainEqual({ kind: 'reset', erases: ['scenes'], savedOn: '2026-08-01' });
     expect(steps.at(-1)).toEqual({ kind: 'key_in', ips: ['10.1.0.31'] });
-    // a program or a computer is not reset, and without a search of its own IPv6 finds it where its MAC address is known
-    expect(stepsOf({ ways: [], kind: 'computer' }).map(({ kind }) => kind)).toEqual(['ranges', 'key_in']);
+    // a program is not reset either, and without a search IPv6 finds it where its MAC address is known
+    expect(stepsOf({ ways: [], form: 'program' }).map(({ kind }) => kind)).toEqual(['ranges', 'key_in']);
     const withMac = { ...made, interfaces: { ...made.interfaces } };
     const row = must(Object.values(withMac.interfaces)[0]);
     withMac.interfaces[row.id] = { ...row, mac: '34:56:78:9a:bc:de' };
