@@ -49,7 +49,7 @@ describe('faults', () => {
   test.each(cases)(
     '%s at %s: %s stops at %s, and reaches bottom again once it is mended',
     async (kind, deviceId, linkId, stopsAt) => {
-      const { act, stop, open, state } = await demoBench();
+      const { act, stop, open, state, unit } = await demoBench();
       // the demo has two mistakes of its own on these links' units: none of them stops these links
       const before = await stop(linkId);
       expect(before).toBe(linkId === 'host-to-desk' || linkId === 'remote-to-camera-1' ? 'bottom' : before);
@@ -58,6 +58,7 @@ describe('faults', () => {
       expect((await open(linkId)).join(' or ')).toBe(stopsAt);
       await act({ act: 'clear_fault', id: (await state()).faults[0]?.id ?? '' });
       expect([(await state()).faults, await stop(linkId)]).toEqual([[], before]);
+      expect((await unit(deviceId)).status).toBe('up');
     },
   );
 
@@ -254,7 +255,9 @@ describe('scan', () => {
     // an address of the house's is asked for, never taken
     expect(scan?.outside.find(({ network }) => network === 'Harbour office')?.setting).not.toMatch(/\d\.\d/);
     // the computer that scans is among them, and is no answer
-    expect(hosts.find((host) => host.ips.some(({ ip }) => ip === '10.61.20.128'))?.names).toEqual(['Technician’s computer']);
+    expect(hosts.find((host) => host.ips.some(({ ip }) => ip === '10.61.20.128'))?.names).toEqual([
+      'Technician’s computer',
+    ]);
     const answers = hosts.flatMap((host) => host.ips).filter(({ ip }) => ip.startsWith('10.61.20.'));
     expect(scan?.found).toBe(answers.length - 1);
     const swept = events.flatMap((event) => (event.kind === 'found' ? event.swept : []));

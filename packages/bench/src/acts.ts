@@ -69,6 +69,8 @@ export class SiteActs {
   looking: core.LookingState | null = null;
   scanning: core.ScanState | null = null;
   readonly watch: LinkWatch;
+  /** Faults are tried out, one of which will be hidden. */
+  private hiding = false;
   private stopScan: (() => void) | undefined;
   private readonly site: Site;
   private readonly random: () => number;
@@ -150,6 +152,11 @@ export class SiteActs {
     give_up: () => this.rehearsal?.end(null),
     end_rehearsal: () => void (this.rehearsal = undefined),
   };
+
+  /** Somebody searches for what is hidden: what happens where must not be told. */
+  hides(): boolean {
+    return this.hiding || this.rehearsal?.state.result === null || this.script?.state().over === false;
+  }
 
   private change(deviceId: string, work: (standin: Standin) => unknown): void {
     const standin = this.unit(deviceId);
@@ -240,7 +247,12 @@ export class SiteActs {
 
   private async rehearse(): Promise<void> {
     this.rehearsal?.end(null);
-    this.rehearsal = await Rehearsal.begin(this.site, this.faults, this.random, () => Date.now());
+    this.hiding = true;
+    try {
+      this.rehearsal = await Rehearsal.begin(this.site, this.faults, this.random, () => Date.now());
+    } finally {
+      this.hiding = false;
+    }
     if (!this.rehearsal) throw new Error('no link works yet: switch the units on and mend what the plan has wrong');
   }
 }

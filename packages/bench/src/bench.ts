@@ -4,6 +4,7 @@ import { startScheduler, type Scheduler } from './ether/scheduler.ts';
 import { isUp, serviceOf } from './units/standin.ts';
 import { protocols } from './protocols/all.ts';
 import { Site } from './site/site.ts';
+import { Ageing } from './looking/ageing.ts';
 import type { Scanned } from './looking/scan.ts';
 import { SiteActs, type BenchAct } from './acts.ts';
 import type { BenchPlan } from './units/plan.ts';
@@ -29,11 +30,14 @@ export type BenchEvent =
   | { readonly kind: 'state'; readonly state: core.BenchState }
   | { readonly kind: 'tap'; readonly news: core.TapNews }
   | ({ readonly kind: 'found'; readonly showId: string } & Scanned)
-  | { readonly kind: 'sounded'; readonly showId: string; readonly sounding: core.MeasuredSounding };
+  | { readonly kind: 'sounded'; readonly showId: string; readonly sounding: core.MeasuredSounding }
+  /** Something happened to what these links depend on: whatever was proved of them before is not of now. */
+  | { readonly kind: 'aged'; readonly showId: string; readonly linkIds: readonly string[] };
 
 interface Entry {
   readonly site: Site;
   readonly acts: SiteActs;
+  readonly ageing: Ageing;
   jacks: Jack[];
   /** What was told last, to tell only what changed. */
   told: string;
@@ -69,6 +73,14 @@ export class Bench {
     if (request.kind === 'load') return this.load(request.plan);
     const entry = this.sites.get(request.showId);
     if (!entry) throw new Error('not loaded');
+    try {
+      return await this.answer(request, entry);
+    } finally {
+      this.tellAged(request.showId, entry);
+    }
+  }
+
+  private async answer(request: Exclude<BenchRequest, { kind: 'load' }>, entry: Entry): Promise<unknown> {
     switch (request.kind) {
       case 'power':
         entry.site.power(request.deviceIds, request.on);
@@ -114,10 +126,16 @@ export class Bench {
   }
 
   private tellState(showId: string, entry: Entry): void {
+    this.tellAged(showId, entry);
     const state = this.state(showId, entry);
     const text = JSON.stringify({ ...state, seq: 0, heard: [] });
     if (text !== entry.told) this.onEvent({ kind: 'state', state });
     entry.told = text;
+  }
+
+  private tellAged(showId: string, { site, acts, ageing }: Entry): void {
+    const linkIds = ageing.linksSince(site, acts.hides());
+    if (linkIds.length > 0) this.onEvent({ kind: 'aged', showId, linkIds });
   }
 
   private load(plan: BenchPlan): core.BenchState {
@@ -126,6 +144,7 @@ export class Bench {
     known?.site.load(plan);
     const entry = known ?? this.enter(plan);
     this.sites.set(showId, entry);
+    entry.ageing.begin(entry.site);
     return this.state(showId, entry);
   }
 
@@ -136,7 +155,7 @@ export class Bench {
       found: (scanned) => this.onEvent({ kind: 'found', showId, ...scanned }),
       sounded: (sounding) => this.onEvent({ kind: 'sounded', showId, sounding }),
     });
-    return { site, acts, jacks: [], told: '' };
+    return { site, acts, ageing: new Ageing(), jacks: [], told: '' };
   }
 
   private state(showId: string, { site, acts, jacks }: Entry): core.BenchState {

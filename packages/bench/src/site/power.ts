@@ -78,8 +78,17 @@ export class Power {
     for (const client of standin.clients.splice(0)) client.stop();
     standin.host.shutDown();
     for (const adapter of standin.host.adapters) adapter.addresses = [];
+    this.endClashesWith(standin);
     this.fallAsleep(standin);
     if (!standin.memory.powered || standin.memory.fault) standin.bridge?.tree?.stop();
+  }
+
+  /** Whoever shared an address with it has it alone now; if it takes the same again, that is told anew. */
+  private endClashesWith({ host }: Standin): void {
+    const macs = new Set(host.adapters.map(({ mac }) => mac));
+    for (const other of this.ground.standins.values())
+      for (const [ip, mac] of other.host.neighbours.conflicts)
+        if (macs.has(mac)) other.host.neighbours.conflicts.delete(ip);
   }
 
   /** What is off hears only a message that wakes it (C32). */

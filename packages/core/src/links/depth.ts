@@ -7,7 +7,7 @@ export interface Depth {
   readonly marks: readonly { readonly layer: LayerName; readonly state: LayerState }[];
   readonly depth: number;
   readonly measured: boolean;
-  /** A measurement exists, but what the plan forecasts for the link is not what it was then. */
+  /** A measurement exists, but something happened since, or the plan forecasts something else for the link now. */
   readonly stale: boolean;
   /** An answer came back: without one, some layers stand as the plan forecasts them. */
   readonly proven: boolean;
@@ -17,7 +17,7 @@ export interface Depth {
 
 /** `basis` is what the plan forecasts for the link now; it is asked for only where something was measured. */
 export function depthOf(sounding: Sounding, seen: MeasuredSounding | undefined, basis: () => string): Depth {
-  const stale = seen !== undefined && seen.basis !== basis();
+  const stale = seen !== undefined && (seen.aged === true || seen.basis !== basis());
   const measured = seen !== undefined && !stale;
   const marks = sounding.layers.map((forecast) => {
     const layer = measured ? seen.layers.find((one) => one.layer === forecast.layer) : undefined;

@@ -27,6 +27,8 @@ export interface MeasuredSounding {
   readonly basis: string;
   readonly layers: readonly MeasuredLayer[];
   readonly rttMs: number | null;
+  /** Something has happened since to what the link depends on: it proves nothing of now. */
+  readonly aged?: boolean;
   /** The other direction, where the link has one. */
   readonly back?: BackSounding | null;
 }

@@ -79,10 +79,23 @@ test('tabs see the tap as it goes, a capture is a file, and what a scan finds is
   };
   for (let tries = 0; tries < 100 && (await found()).length === 0; tries += 1)
     await new Promise((done) => setTimeout(done, 100));
+  // what happens to a unit ages what was proved of its links, at once and everywhere
+  const soundings = async () =>
+    ((await server.call('GET', '/shows/harbour-finals/seen')).body as unknown as Seen).soundings;
+  await server.call('POST', `${bench}/sound`, { linkId: 'host-to-desk' });
+  await server.call('POST', `${bench}/sound`, { linkId: 'remote-to-camera-1' });
+  expect((await soundings())['host-to-desk']?.aged).toBeUndefined();
   const isDeskThere = async () => (await found()).some(({ ips }) => ips.some(({ ip }) => ip === '10.61.20.61'));
   expect(await isDeskThere()).toBe(true);
   // whoever went away is missing at the next scan
   await server.call('POST', `${bench}/power`, { deviceIds: ['desk'], on: false });
+  for (let tries = 0; tries < 50 && !(await soundings())['host-to-desk']?.aged; tries += 1)
+    await new Promise((done) => setTimeout(done, 50));
+  const aged = Object.entries(await soundings()).map(([id, { aged: isAged }]) => [id, isAged]);
+  expect(aged.sort()).toEqual([
+    ['host-to-desk', true],
+    ['remote-to-camera-1', undefined],
+  ]);
   await act({ act: 'scan', deviceId: 'laptop' });
   for (let tries = 0; tries < 100 && (await isDeskThere()); tries += 1)
     await new Promise((done) => setTimeout(done, 100));

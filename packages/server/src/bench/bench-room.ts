@@ -1,7 +1,7 @@
 import type { BenchAct, BenchEvent, BenchPlan, BenchRequest } from '@deep-patch/bench';
 import type { show as core } from '@deep-patch/core';
 import type { Pool } from 'pg';
-import { keepScan, keepSounding } from '../db/observations.ts';
+import { ageSoundings, keepScan, keepSounding } from '../db/observations.ts';
 import { openSecrets } from '../db/secrets.ts';
 import { loadShow } from '../db/shows.ts';
 import { Failure } from '../http/failure.ts';
@@ -57,6 +57,9 @@ export class BenchRoom {
     else if (event.kind === 'sounded') {
       await keepSounding(this.pool, event.showId, event.sounding);
       this.hub.tell({ topic: 'seen', showId: event.showId });
+    } else if (event.kind === 'aged') {
+      if (await ageSoundings(this.pool, event.showId, event.linkIds))
+        this.hub.tell({ topic: 'seen', showId: event.showId });
     } else {
       await keepScan(this.pool, event.showId, event);
       this.hub.tell({ topic: 'seen', showId: event.showId });

@@ -9,6 +9,17 @@ export async function keepSounding(sql: Sql, showId: string, sounding: core.Meas
   );
 }
 
+/** What was proved on the bench of these links is not of now any more. Answers whether anything was. */
+export async function ageSoundings(sql: Sql, showId: string, linkIds: readonly string[]): Promise<boolean> {
+  const { rowCount } = await sql.query(
+    `update observation set value = value || '{"aged": true}'
+       where show_id = $1 and kind = 'sounding' and source = 'bench' and subject_id = any($2::text[])
+         and not value ? 'aged'`,
+    [showId, linkIds],
+  );
+  return (rowCount ?? 0) > 0;
+}
+
 /** Hosts as they were found; one found again takes the place of what was known of it. */
 export async function keepFound(sql: Sql, showId: string, hosts: readonly core.FoundHost[]): Promise<void> {
   await sql.query(
