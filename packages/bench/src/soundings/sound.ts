@@ -145,7 +145,7 @@ async function lookAtAddress({ entry: { ip } }: SoundRequest, controller: Standi
   ]);
   if (found === 'no_address') return bad('no_address', { who: controller.device.name });
   if (found === 'no_route') return bad('no_route', { ip: dotted(ip) });
-  if (found === 'silent') return bad('silent', { ip: dotted(ip) });
+  if (found === 'silent') return bad('nobody', { ip: dotted(ip) });
   if (!isOneUnit(found.macs, [target])) return bad('two_owners', { ip: dotted(ip) });
   // behind a router nobody here hears who else claims the target's address: it is asked there
   const isNext = target.host.adapters.some(({ mac }) => found.macs.includes(mac));

@@ -127,17 +127,37 @@ describe('names along a chain (C34)', () => {
 test('every symptom has causes, and a sounding sorts each into exactly one of three lists (12.2)', () => {
   for (const symptom of symptoms) {
     const all = causesFor(symptom, undefined);
-    expect([symptom, all.open.length > 0, all.shown, all.ruledOut]).toEqual([symptom, true, [], []]);
+    expect([symptom, all.length > 0, all.every(({ state }) => state === 'open')]).toEqual([symptom, true, true]);
     expect(symptomWords(symptom)).not.toBe('');
     for (const stopsAt of [...layerNames, null]) {
-      const { shown, open, ruledOut } = causesFor(symptom, measured(stopsAt));
-      expect([...shown, ...open, ...ruledOut].sort()).toEqual([...all.open].sort());
-      if (stopsAt === null) expect(shown).toEqual([]);
+      const causes = causesFor(symptom, measured(stopsAt));
+      expect(causes.map(({ key }) => key).sort()).toEqual(all.map(({ key }) => key).sort());
+      // what is shown comes first, what is ruled out last
+      const order = causes.map(({ state }) => ['shown', 'open', 'ruled_out'].indexOf(state));
+      expect(order).toEqual([...order].sort((a, b) => a - b));
+      if (stopsAt === null) expect(causes.some(({ state }) => state === 'shown')).toBe(false);
     }
   }
-  const leaves = causesFor('leaves', measured('service'));
-  expect(leaves.shown).toEqual(['Is the receiver switched on?']);
-  expect(leaves.ruledOut.every((cause) => /port/.test(cause))).toBe(true);
+  const keys = (stopsAt: LayerName | null, wanted: 'shown' | 'open' | 'ruled_out') =>
+    causesFor('not_found', measured(stopsAt)).flatMap(({ key, state }) => (state === wanted ? [key] : []));
+  // a pulled cable rules nothing out that could be wrong as well, and what went past a layer rules out what sits there
+  expect(keys('cable', 'ruled_out')).toEqual([]);
+  expect(keys('cable', 'shown')).toContain('cable_out');
+  expect(keys('address', 'ruled_out')).toEqual([
+    'no_power',
+    'cable_out',
+    'starting',
+    'wrong_vlan',
+    'loop',
+    'uplink_out',
+  ]);
+  expect(keys('address', 'open')).toEqual(['search_again']);
+  // exactly what was seen comes before what else stops there
+  const stop = {
+    ...measured('address'),
+    layers: measured('address').layers.map((one) => ({ ...one, code: 'two_owners' })),
+  };
+  expect(causesFor('not_found', stop)[0]?.key).toBe('address_clash');
 });
 
 test('each step of looking for a unit says what it looks at, and what to do where it fails (6.2)', () => {

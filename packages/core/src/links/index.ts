@@ -31,4 +31,5 @@ export type { LampReading } from './status-against-effect.ts';
 export { processesOf } from './processes.ts';
 export { lookingWords } from './looking-words.ts';
 export { causesFor, symptoms, symptomWords } from './symptoms.ts';
-export type { Symptom } from './symptoms.ts';
+export type { CauseKey, NextCheck } from './causes.ts';
+export type { ListedCause, Symptom } from './symptoms.ts';

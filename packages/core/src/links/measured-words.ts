@@ -16,6 +16,7 @@ export const measuredTable: Readonly<Record<string, (f: Facts) => string>> = {
   'segment unseen': (f) => `nobody claims ${f['ip']}`,
   'address quiet': (f) => `${f['ip']} takes what is sent, and does not answer an echo`,
   'address answers': (f) => `${f['ip']} answers in ${f['ms']} ms`,
+  'address nobody': (f) => `nobody answers for ${f['ip']}: no unit has it there`,
   'address silent': (f) => `${f['ip']} does not answer`,
   'address no_route': (f) => `${f['ip']} is not in its subnet`,
   'address no_address': (f) => `${f['who']} has no address`,

@@ -1,125 +1,124 @@
-import type { LayerName, MeasuredSounding } from '../show/index.ts';
+import type { MeasuredLayer, MeasuredSounding } from '../show/index.ts';
+import { causes, type CauseKey, type NextCheck } from './causes.ts';
 
-/** A cause with the layer that would show it; null where no sounding can. */
-type Cause = readonly [layer: LayerName | null, check: string];
-
-/** What people see, in the order in which a day brings it, each with its causes from the likeliest down (need 12.2). */
+/** What people see, in the order in which a day brings it, each with its causes from the likeliest down. */
 const table = {
   not_found: [
     'It does not appear in any list',
-    ['cable', 'Has it power, and has it finished starting?'],
-    ['segment', 'Is the right adapter plugged into the right switch and VLAN?'],
-    ['address', 'Are both in one subnet, with the same mask?'],
-    ['address', 'Is its address known at all? Look at its display, or search for it.'],
-    [null, 'Search again: lists do not renew themselves.'],
+    [
+      'no_power',
+      'cable_out',
+      'starting',
+      'other_subnet',
+      'address_unknown',
+      'no_lease',
+      'other_mask',
+      'cables_swapped',
+    ],
+    ['wrong_vlan', 'loop', 'uplink_out', 'address_clash', 'firewall', 'factory_address', 'search_again'],
   ],
   never_worked: [
     'It never worked out of the box',
-    ['address', 'Its factory address may be unusable here: key the planned one in.'],
-    ['service', 'Is its network function switched on?'],
+    ['factory_address', 'first_sign_in', 'function_off', 'old_version', 'address_clash', 'no_lease'],
+    ['no_power', 'cable_out', 'restart_due'],
   ],
   not_taken: [
     'Settings do not seem to be taken',
-    [null, 'Was every entry confirmed, with the key that this unit wants?'],
-    [null, 'Does a restart wait?'],
-    [null, 'Was it stored in the unit itself, not only in its program?'],
+    ['not_confirmed', 'restart_due', 'not_stored', 'in_set_up'],
+    ['old_page'],
   ],
   trying: [
     'The status stays at “trying”',
-    ['address', 'Is the address entered, and is it the right one?'],
-    ['port', 'Is the program at the other end closed?'],
+    ['entry_missing', 'target_closed', 'other_subnet', 'address_clash', 'firewall', 'helper_quit', 'controller_closed'],
+    ['no_power', 'cable_out', 'looked_up_once', 'wrong_port', 'function_off'],
   ],
   warns: [
     'The status warns although the other end answers',
-    ['message', 'Is a show open in the program there?'],
-    [null, 'Faulty cues in the open show raise marks that have nothing to do with the link.'],
+    ['no_show_open', 'login_changed', 'marks_of_cues'],
+    ['reply_elsewhere'],
   ],
-  bad_but_works: [
-    'The status is bad but control works',
-    [null, 'Believe the effect: this lamp measures something else. Sound the link to have it on record.'],
-  ],
+  bad_but_works: ['The status is bad but control works', ['lamp_lies', 'reply_elsewhere', 'firewall'], []],
   dead_but_fine: [
     'Control seems dead but the link is fine',
-    ['message', 'Is another show or item open at the far end?'],
-    [null, 'Is somebody else in control, or the bank on another page?'],
+    ['other_show', 'no_show_open', 'helper_quit', 'in_set_up', 'other_page', 'looked_up_once'],
+    ['controller_closed'],
   ],
   no_connect: [
     'Everything is right, but it does not connect',
-    [null, 'Was the target not ready when it was entered? Alter the entry, put it back, and connect again.'],
-    ['access', 'Is the login the one that the target has now?'],
+    ['looked_up_once', 'login_changed', 'address_clash', 'first_sign_in', 'restart_due', 'firewall', 'old_version'],
+    ['helper_quit', 'target_closed', 'other_mask'],
   ],
   same_machine: [
     'Programs on one computer do not see each other',
-    ['port', 'Does the firewall let both programs through?'],
-    ['access', 'Was access opened in the program?'],
-    [null, 'Does a restart of the program wait?'],
+    ['firewall', 'access_closed', 'restart_due', 'target_closed'],
+    [],
   ],
   leaves: [
     'A message leaves but nothing happens',
-    ['port', 'Is it the port that the target listens on, not the one that it sends from?'],
-    ['port', 'Was the controller’s default port left in place?'],
-    ['service', 'Is the receiver switched on?'],
-    ['message', 'Is the notation right, with blanks and capitals as the target wants them?'],
-    ['message', 'Is the value of the right kind and within its range?'],
+    ['wrong_port', 'function_off', 'wrong_notation', 'wrong_value', 'no_show_open', 'firewall', 'address_clash'],
+    ['helper_quit', 'reply_elsewhere', 'target_closed', 'other_mask'],
   ],
-  slight: ['A control moves it only slightly', [null, 'Is the range scaled to what the target takes?']],
-  one_fader: ['One fader of a surface is dead', [null, 'Is it assigned? Not all are from the start.']],
-  which_endpoint: [
-    'Nobody can tell which endpoint is which',
-    [null, 'Note the list, connect one unit, and look at what is new.'],
-  ],
-  same_channels: ['A second surface moves the same channels as the first', [null, 'Give the second one its offset.']],
-  wall_shifted: ['The wall’s picture is shifted or flipped', [null, 'Is the order of the receivers reversed?']],
-  wall_scrambled: [
-    'The wall’s picture is scrambled',
-    [null, 'Is the profile of the tiles loaded?'],
-    [null, 'Are scan rate and tile size the ones of these tiles?'],
-  ],
+  slight: ['A control moves it only slightly', ['no_scaling'], []],
+  one_fader: ['One fader of a surface is dead', ['not_assigned', 'in_set_up'], []],
+  which_endpoint: ['Nobody can tell which endpoint is which', ['opaque_names'], []],
+  same_channels: ['A second surface moves the same channels as the first', ['no_offset'], []],
+  wall_shifted: ['The wall’s picture is shifted or flipped', ['receivers_reversed'], []],
+  wall_scrambled: ['The wall’s picture is scrambled', ['no_profile', 'scan_rate'], []],
   wall_dark: [
     'No output to the wall',
-    ['cable', 'Are the two network cables swapped, or is it the wrong interface?'],
-    [null, 'Is the output switched on?'],
-    [null, 'Does a restart of the output process wait?'],
-    [null, 'Does the processor’s own test picture appear? Then the fault lies before it.'],
+    ['cables_swapped', 'cable_out', 'output_off', 'restart_due', 'before_or_after'],
+    ['no_power'],
   ],
-  address_missing: ['An expected second address is missing', [null, 'Renew the page before you conclude anything.']],
-  colours: ['Colours are wrong', [null, 'Is the order of colours the one of these tiles?']],
-  definition: ['A new definition has no effect', [null, 'Does an older one of another library come first?']],
-  frozen_start: [
-    'The start of a clip is seen frozen, or is lost',
-    [null, 'Make up for the delay with the take delay, in frames.'],
-  ],
-  install: ['An install keeps failing', [null, 'Is the computer or its system too old for this version?']],
+  address_missing: ['An expected second address is missing', ['old_page', 'not_confirmed', 'restart_due'], []],
+  colours: ['Colours are wrong', ['colour_order'], []],
+  definition: ['A new definition has no effect', ['older_definition'], []],
+  frozen_start: ['The start of a clip is seen frozen, or is lost', ['no_take_delay'], []],
+  install: ['An install keeps failing', ['too_old'], []],
   no_callers: [
     'No caller channels are found',
-    ['address', 'Is the address right?'],
-    ['access', 'Is the login right?'],
-    [null, 'Were the inputs declared at the switcher?'],
+    ['entry_missing', 'login_changed', 'inputs_undeclared'],
+    ['target_closed', 'address_clash'],
   ],
-  operators: ['Operators cancel each other out', [null, 'Agree who drives: equal controllers do not ask.']],
-} as const satisfies Record<string, readonly [string, ...Cause[]]>;
+  operators: ['Operators cancel each other out', ['no_agreement'], []],
+} as const satisfies Record<string, readonly [string, readonly CauseKey[], readonly CauseKey[]]>;
 
 export type Symptom = keyof typeof table;
 export const symptoms = Object.keys(table) as Symptom[];
 export const symptomWords = (symptom: Symptom): string => table[symptom][0];
 
-/** Causes that are left to check, in order, and those that a sounding has already ruled out or shown. */
-export interface Causes {
-  readonly shown: readonly string[];
-  readonly open: readonly string[];
-  readonly ruledOut: readonly string[];
+/** `shown`: the sounding stopped as it does; `ruled_out`: it would have stopped a sounding that went past there. */
+export interface ListedCause {
+  readonly key: CauseKey;
+  readonly check: string;
+  readonly next: NextCheck;
+  readonly state: 'shown' | 'open' | 'ruled_out';
 }
 
-/** Orders the causes of a symptom by what is known: a layer that passed rules its causes out, the one that failed shows them. */
-export function causesFor(symptom: Symptom, measured: MeasuredSounding | undefined): Causes {
-  const [, ...causes] = table[symptom] as readonly [string, ...Cause[]];
-  const state = (layer: LayerName | null) =>
-    layer === null ? undefined : measured?.layers.find((one) => one.layer === layer)?.state;
-  const pick = (wanted: (layer: LayerName | null) => boolean) =>
-    causes.flatMap(([layer, check]) => (wanted(layer) ? [check] : []));
-  return {
-    shown: pick((layer) => state(layer) === 'fail'),
-    open: pick((layer) => state(layer) !== 'fail' && state(layer) !== 'pass'),
-    ruledOut: pick((layer) => state(layer) === 'pass'),
-  };
+/**
+ * The causes of a symptom in the order in which to look. `measured` is a proof of now, or none: what an old one says
+ * counts for nothing. A cause is shown where the sounding stopped with what it brings about, exactly or at least at that
+ * layer; it is ruled out only where every layer at which it may stop one was seen to pass; the rest is open.
+ */
+export function causesFor(symptom: Symptom, measured: MeasuredSounding | undefined): ListedCause[] {
+  const [, likely, others] = table[symptom];
+  const fits = [...likely, ...others].map((key) => {
+    const fit = fitOf(causes[key].stops, measured);
+    const state = fit > 0 ? 'shown' : fit < 0 ? 'ruled_out' : 'open';
+    return { fit, listed: { key, check: causes[key].check, next: causes[key].next, state } as const };
+  });
+  return fits.sort((a, b) => b.fit - a.fit).map(({ listed }) => listed);
+}
+
+/** 2 where the sounding stopped in just that way, 1 at that layer, -1 where it went past, 0 where it does not tell. */
+function fitOf(stops: readonly string[], measured: MeasuredSounding | undefined): number {
+  if (!measured || stops.length === 0) return 0;
+  const stop = measured.layers.find(({ state }) => state === 'fail');
+  if (stop && stops.includes(`${stop.layer} ${stop.code}`)) return 2;
+  const layers = new Set(stops.map((place) => place.split(' ')[0]));
+  // a whole layer that is named fits as well as its codes do
+  if (stop && stops.includes(stop.layer)) return 2;
+  if (stop && layers.has(stop.layer)) return 1;
+  const passed = (layer: string | undefined): boolean =>
+    measured.layers.some((one: MeasuredLayer) => one.layer === layer && one.state === 'pass');
+  return [...layers].every(passed) ? -1 : 0;
 }

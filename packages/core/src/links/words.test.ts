@@ -6,7 +6,7 @@ import { stopWords } from './stop-words.ts';
 const measured: Readonly<Record<(typeof layerNames)[number], readonly string[]>> = {
   cable: ['up', 'down', 'off', 'no_service'],
   segment: ['seen', 'routed', 'unseen'],
-  address: ['answers', 'quiet', 'silent', 'no_route', 'no_address', 'two_owners', 'other_unit'],
+  address: ['nobody', 'answers', 'quiet', 'silent', 'no_route', 'no_address', 'two_owners', 'other_unit'],
   port: ['open', 'refused', 'silent', 'not_told'],
   service: ['runs', 'silent', 'unknown', 'closed', 'no_show', 'helper', 'in_set_up', 'looked_up', 'not_told'],
   access: ['let_in', 'refused', 'first_sign_in'],

@@ -74,7 +74,7 @@ export function SoundingWell({ link }: { link: show.Link }) {
           Remove
         </button>
       </div>
-      <SymptomSection measured={depth.measured ? measured : undefined} />
+      <SymptomSection link={link} measured={depth.measured ? measured : undefined} />
       {editing && <LinkEditor key={link.id} link={link} />}
     </aside>
   );
