@@ -21,7 +21,7 @@ import type { show as core, Show } from '@deep-patch/core';
 import { demoPasswords, demoShow } from '@deep-patch/demo';
 import { afterEach, describe, expect, test } from 'vitest';
 import type { BenchEvent } from './bench.ts';
-import { demoBench, stopBenches } from './demo-bench.test-data.ts';
+import { demoBench, stopBenches, withHelper } from './demo-bench.test-data.ts';
 import type { Site } from './site/site.ts';
 
 afterEach(stopBenches);
@@ -49,7 +49,7 @@ describe('faults', () => {
   test.each(cases)(
     '%s at %s: %s stops at %s, and reaches bottom again once it is mended',
     async (kind, deviceId, linkId, stopsAt) => {
-      const { act, stop, open, state, unit } = await demoBench();
+      const { act, stop, open, state, unit } = await demoBench(kind === 'helper_quit' ? withHelper() : demoShow());
       // the demo has two mistakes of its own on these links' units: none of them stops these links
       const before = await stop(linkId);
       expect(before).toBe(linkId === 'host-to-desk' || linkId === 'remote-to-camera-1' ? 'bottom' : before);
@@ -81,6 +81,8 @@ describe('faults', () => {
       ['loop', 'desk', 'it takes a switch'],
       ['dhcp_gone', 'desk', 'it hands out no addresses'],
       ['password_changed', 'desk', 'it asks for no password'],
+      // the helper of its type is for another system
+      ['helper_quit', 'host', 'nothing has to run beside it'],
       ['cable_out', 'nobody', 'there is no such unit on the bench'],
     ] as const)
       await expect(act({ act: 'set_fault', kind, deviceId })).rejects.toThrow(reason);
@@ -440,10 +442,37 @@ describe('computers', () => {
 
 describe('the tap', () => {
   test('lists what was heard by address, with its range', async () => {
-    const { bench, sounding, show } = await demoBench();
+    const { bench, sounding, show, site } = await demoBench();
     await sounding('faders-left-to-mixer');
     const heard = (await bench.handle({ kind: 'addresses', showId: show.id })) as core.HeardAddress[];
-    expect(heard).toEqual([{ address: '/mixer/channel/3/level', count: 3, last: '-6', least: -6, greatest: -6 }]);
+    const value = { last: '-6', least: -6, greatest: -6 };
+    expect(heard).toEqual([{ address: '/mixer/channel/3/level', count: 3, values: [value] }]);
+    // a control of two axes sends two values, and each has its range
+    const host = site().standins.get('host')?.host ?? expect.fail('no host');
+    for (const [x, y] of [
+      [0.25, -1],
+      [0.75, 3],
+    ] as const)
+      await host.sendUdp(
+        0x0a3d143d,
+        { from: 9100, to: 9101 },
+        writeOsc({ address: '/pad', args: [{ type: 'f', value: x }, { type: 'i', value: y }, { type: 'T' }] }),
+      );
+    await new Promise((done) => setTimeout(done, 30));
+    const pads = ((await bench.handle({ kind: 'addresses', showId: show.id })) as core.HeardAddress[]).filter(
+      ({ address }) => address === '/pad',
+    );
+    expect(pads).toEqual([
+      {
+        address: '/pad',
+        count: 2,
+        values: [
+          { last: '0.75', least: 0.25, greatest: 0.75 },
+          { last: '3', least: -1, greatest: 3 },
+          { last: 'T', least: null, greatest: null },
+        ],
+      },
+    ]);
   });
 
   const hasTshark = existsSync('/usr/bin/tshark');

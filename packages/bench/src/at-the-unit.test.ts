@@ -1,7 +1,7 @@
 import { afterEach, expect, test } from 'vitest';
 import { demoShow } from '@deep-patch/demo';
 import type { show as core } from '@deep-patch/core';
-import { demoBench, stopBenches } from './demo-bench.test-data.ts';
+import { demoBench, stopBenches, withHelper } from './demo-bench.test-data.ts';
 
 afterEach(stopBenches);
 
@@ -166,6 +166,61 @@ test('what is done at a unit itself arrives at its remote, and a link is proven 
   expect((await sounding('faders-left-to-mixer')).layers.find(({ state }) => state === 'fail')?.layer).toBe('reply');
 });
 
+test('the other direction is proven over a session of MIDI, a line of text and packets on a stream as well', async () => {
+  const { act, sounding, site, show } = await demoBench();
+  const ways = Object.values(show.links).map(({ id, targetId, serviceKey, command }) => {
+    const service = site()
+      .standins.get(targetId)
+      ?.type.services.find(({ key }) => key === serviceKey);
+    const tells = service?.commands.find(({ key }) => key === command)?.reply != null;
+    return { id, kind: `${service?.protocol} ${service?.transport}`, tells };
+  });
+  const proven: string[] = [];
+  for (const { id, kind, tells } of ways) {
+    const { back, layers } = await sounding(id);
+    if (layers.some(({ state }) => state === 'fail') || !tells) continue;
+    // a page never tells anything by itself
+    if (kind.startsWith('http')) expect([id, back]).toEqual([id, null]);
+    else if (back?.came) proven.push(kind);
+  }
+  expect([...new Set(proven)].sort()).toEqual(['midi udp', 'osc udp', 'text tcp']);
+  // what nobody listens to any more is told to nobody
+  await act({ act: 'application', deviceId: 'mixer', state: 'closed' });
+  expect(site().standins.get('mixer')?.tellers.size).toBe(0);
+});
+
+test('a computer lists what is joined to it: by USB to it alone, else over the network, by numbers of its own', async () => {
+  const show = demoShow();
+  const usb = (id: string, to: string) => ({
+    ...(show.cables['c-desk-port-1'] as core.Cable),
+    ...{ id: `usb-${id}`, fromDevice: id, fromSocket: 'usb', toDevice: to, toSocket: 'usb', medium: 'usb', lengthM: 2 },
+  });
+  const types = Object.fromEntries(
+    Object.values(show.types).map((type) => [
+      type.id,
+      {
+        ...type,
+        sockets: [
+          ...type.sockets.filter(({ key }) => key !== 'usb'),
+          { key: 'usb', label: 'USB', adapter: null, role: 'setup', connector: 'usb' } as const,
+        ],
+      },
+    ]),
+  );
+  const cables = { ...show.cables, 'usb-faders-left': usb('faders-left', 'laptop') as core.Cable };
+  const { unit, act } = await demoBench({ ...show, types, cables });
+  const listed = async (id: string) => (await unit(id)).endpoints.map(({ name }) => name);
+  const [laptop, media] = [await listed('laptop'), await listed('media')];
+  expect(laptop.length).toBe(media.length + 2);
+  // numbers of one computer say nothing about another
+  expect(laptop.filter((name) => media.includes(name))).toEqual([]);
+  await act({ act: 'set_fault', kind: 'cable_out', deviceId: 'faders-right' });
+  expect([(await listed('laptop')).length, (await listed('media')).length]).toEqual([
+    laptop.length - 2,
+    media.length - 2,
+  ]);
+});
+
 test('a run that is too long has no lamps, and units in a chain are gone with the one in the middle', async () => {
   const show = demoShow();
   const cables = { ...show.cables };
@@ -191,7 +246,7 @@ test('a run that is too long has no lamps, and units in a chain are gone with th
 });
 
 test('what has to run beside a unit is quit and started again; meanwhile its controls do nothing', async () => {
-  const { act, unit, sounding } = await demoBench();
+  const { act, unit, sounding } = await demoBench(withHelper());
   const stop = async () => (await sounding('host-to-desk')).layers.find(({ state }) => state === 'fail')?.code;
   expect((await unit('host')).helper).toEqual({ name: 'audio driver', runs: true });
   await act({ act: 'helper', deviceId: 'host', on: false });

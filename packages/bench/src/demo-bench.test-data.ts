@@ -8,6 +8,12 @@ import type { BenchAct } from './acts.ts';
 const open: Bench[] = [];
 export const stopBenches = (): void => open.splice(0).forEach((bench) => bench.stop());
 
+/** The demo with a show host on a system that needs the helper of its type. */
+export function withHelper(show: Show = demoShow()): Show {
+  const host = show.devices['host'];
+  return host ? { ...show, devices: { ...show.devices, host: { ...host, system: 'windows' } } } : show;
+}
+
 /** The demo show on a bench that runs many times faster than time, everything switched on. */
 export async function demoBench(show: Show = demoShow(), seed = 7) {
   const bench = new Bench(200, dice(seed));

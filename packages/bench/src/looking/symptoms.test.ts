@@ -1,7 +1,7 @@
 import { links, show as coreShow, type show as core, type Show } from '@deep-patch/core';
 import { demoShow } from '@deep-patch/demo';
 import { afterEach, expect, test } from 'vitest';
-import { demoBench, stopBenches } from '../demo-bench.test-data.ts';
+import { demoBench, stopBenches, withHelper } from '../demo-bench.test-data.ts';
 import type { KeyedChange } from '../units/keyed-change.ts';
 
 afterEach(stopBenches);
@@ -68,7 +68,7 @@ const settings: readonly Setting[] = [
     'host-to-desk',
     (bench) => bench.act({ act: 'application', deviceId: 'host', state: 'closed' }),
   ],
-  ['helper_quit', 'trying', 'host-to-desk', fault('helper_quit', 'host')],
+  ['helper_quit', 'trying', 'host-to-desk', fault('helper_quit', 'host'), withHelper()],
   [
     'in_set_up',
     'not_taken',

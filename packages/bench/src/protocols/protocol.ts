@@ -38,6 +38,15 @@ export interface Protocol {
    * Answers the milliseconds until the answer, null without one.
    */
   readonly sound: (request: SoundRequest, talk: Talk, seen: SeenLayers) => Promise<number | null>;
+  /**
+   * Listens as the link's controller does for what the target tells by itself. Answers what ends it; undefined where
+   * the controller has no ear for that.
+   */
+  readonly hear?: (
+    request: SoundRequest,
+    talk: Talk,
+    tell: (what: string) => void,
+  ) => Promise<(() => void) | undefined>;
   readonly decode: Reader;
   /** How a real socket stands in front of a service. */
   readonly jack: {

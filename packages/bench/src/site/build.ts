@@ -2,7 +2,7 @@ import { show as core, type Show } from '@deep-patch/core';
 import { Host } from '../ether/host.ts';
 import { portMac } from '../ether/spanning-tree.ts';
 import { Switch } from '../ether/switch.ts';
-import { endpointsOf } from '../units/endpoints.ts';
+import { endpointsOf, type Run } from '../units/endpoints.ts';
 import { freshMemory } from '../units/memory.ts';
 import { plannedSettings } from '../units/settings.ts';
 import type { Standin } from '../units/standin.ts';
@@ -49,8 +49,9 @@ function addStandin(ground: Ground, show: Show, device: core.Device, report: Rep
     crowdedOut: new Set(),
     guards: [],
     followers: [],
+    tellers: new Map(),
     closers: [],
-    endpoints: () => (sleeps ? endpointsOf(standins.values()) : []),
+    endpoints: () => (sleeps ? endpointsOf(standin, standins.values(), runsOf(ground)) : []),
     clock: ground.clock,
     report: (message) => report(standin, message),
   };
@@ -63,6 +64,21 @@ function addStandin(ground: Ground, show: Show, device: core.Device, report: Rep
   standin.host.watchSent((frame) => tap.take(frame));
   standin.host.routes = type.kind === 'router';
   addAdapters(ground, standin, isPowered);
+}
+
+/** The cables that are plugged in, those of USB apart. */
+function runsOf({ wiring, standins }: Ground): Run[] {
+  return [...wiring.cables.values()]
+    .filter(({ cable }) => !cable.cut)
+    .map(({ row: { fromDevice, fromSocket, toDevice, toSocket } }) => ({
+      ends: [fromDevice, toDevice],
+      isUsb: [
+        [fromDevice, fromSocket],
+        [toDevice, toSocket],
+      ].some(([id = '', key]) =>
+        standins.get(id)?.type.sockets.some((socket) => socket.key === key && socket.connector === 'usb'),
+      ),
+    }));
 }
 
 function addAdapters({ plan, byMac, wiring }: Ground, standin: Standin, isPowered: () => boolean): void {

@@ -72,6 +72,7 @@ export class Power {
   halt(standin: Standin): void {
     for (const close of standin.closers.splice(0)) close();
     standin.guards.length = standin.followers.length = 0;
+    standin.tellers.clear();
     standin.crowdedOut.clear();
     if (standin.computer) return;
     for (const program of this.programsOf(standin)) this.halt(program);

@@ -14,7 +14,7 @@ import {
   type Step,
 } from '../protocols/steps.ts';
 import { dotted } from '../ether/dotted.ts';
-import { isInSetUp, isUp, serviceOf, type Standin } from '../units/standin.ts';
+import { helpersOf, isInSetUp, isUp, serviceOf, type Standin } from '../units/standin.ts';
 
 /**
  * Sounds one link from its controller's stand-in with real bytes through the simulated network, layer by layer. It
@@ -155,11 +155,23 @@ async function lookAtAddress({ entry: { ip } }: SoundRequest, controller: Standi
     const { ms, arrived } = await echo(host, target, ip);
     // behind a router an answer does not say whose it is: the target's own socket has to see the question
     if (ms !== undefined && !arrived) return bad('other_unit', { ip: dotted(ip), who: found.macs[0] ?? '' });
-    if (ms !== undefined) return good('answers', { ip: dotted(ip), ms: rounded(ms) });
+    if (ms !== undefined) return good('answers', { ip: dotted(ip), ...(await variation(host, ip, ms)) });
     // a firewall may keep the question from being answered: what follows tells whether anything comes back
     if (arrived) return { ...unseen('quiet'), facts: { ip: dotted(ip) } };
   }
   return bad('silent', { ip: dotted(ip) });
+}
+
+/** How many echoes tell how much the round trip varies, the first one included. */
+const echoes = 5;
+
+/** The middle of several round trips, the shortest and the longest of them, and how many never came back. */
+async function variation(host: Standin['host'], ip: number, first: number): Promise<Step['facts']> {
+  const trips = [first];
+  for (let n = 1; n < echoes; n += 1) trips.push((await host.ping(ip)) ?? Infinity);
+  const came = trips.filter(Number.isFinite).sort((a, b) => a - b);
+  const at = (share: number) => rounded(came[Math.round((came.length - 1) * share)] ?? first);
+  return { ms: at(0.5), least: at(0), greatest: at(1), lost: echoes - came.length };
 }
 
 /** An echo, with the milliseconds until its answer, and whether a tap at the target's socket saw it arrive. */
@@ -237,13 +249,11 @@ async function isLostToIt(
 }
 
 /** Why nothing leaves the controller whatever is pressed on it; its own screen says so. */
-function sendsNothing(
-  { memory, type, ...controller }: Standin,
-  protocol: show.ServiceType['protocol'],
-): string | undefined {
+function sendsNothing(controller: Standin, protocol: show.ServiceType['protocol']): string | undefined {
+  const { memory, type } = controller;
   if (!type.drives.includes(protocol)) return 'unknown';
   if (memory.application === 'closed') return 'closed';
   if (memory.application === 'no_show') return 'no_show';
-  if (!memory.helper) return 'helper';
-  return isInSetUp({ memory, type, ...controller }) ? 'in_set_up' : undefined;
+  if (!memory.helper && helpersOf(controller).length > 0) return 'helper';
+  return isInSetUp(controller) ? 'in_set_up' : undefined;
 }

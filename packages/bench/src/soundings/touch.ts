@@ -1,10 +1,8 @@
-import { readOsc, writeOsc } from '@deep-patch/codecs';
 import type { show as core } from '@deep-patch/core';
-import { commandReply } from '../protocols/osc/reply.ts';
+import { protocols } from '../protocols/all.ts';
 import { addressOf, replyWaitMs, rounded, until, type SoundRequest } from '../protocols/steps.ts';
 import { act, deed } from '../units/doing.ts';
-import { isUp, serviceOf, type Standin } from '../units/standin.ts';
-import { undotted } from '../ether/dotted.ts';
+import { isUp, type Standin } from '../units/standin.ts';
 
 /**
  * Somebody does a command at the unit itself, on its own screen or faders. A unit that was told where to send tells it
@@ -23,14 +21,7 @@ export function touch(
   if (standin.memory.application === 'closed') throw new Error('its application is closed');
   const values = new Map(command.args.map(({ name, example }, at) => [name, String(args[at] ?? example)]));
   if (!act(standin, serviceKey, command, values)) throw new Error('no show is open in it');
-  const service = serviceOf(standin, serviceKey);
-  const reply = commandReply(command, values);
-  if (reply && type.protocol === 'osc' && type.transport === 'udp' && service?.enabled && service.sendTo !== null)
-    void standin.host.sendUdp(
-      undotted(service.sendTo),
-      { from: service.receivePort, to: service.sendPort ?? service.receivePort },
-      writeOsc(reply),
-    );
+  standin.tellers.get(serviceKey)?.(command, values);
   return deed(command, values);
 }
 
@@ -38,24 +29,28 @@ export function touch(
  * The other direction of a link: the same command done at the target, and what that tells arriving at the controller.
  * Null where the link has no such way: nothing is told, or nobody listens.
  */
-export async function soundBack({ link, controller, target }: SoundRequest): Promise<core.BackSounding | null> {
+export async function soundBack(request: SoundRequest): Promise<core.BackSounding | null> {
+  const { link, controller, target, entry } = request;
   const type = target?.type.services.find(({ key }) => key === link.serviceKey);
-  const service = target && serviceOf(target, link.serviceKey);
   const command = type?.commands.find(({ key }) => key === link.command);
-  if (!controller || !target || !command?.reply || !service?.sendTo || link.replyPort === null) return null;
-  const { host } = controller;
-  let heard: { readonly at: number; readonly address: string } | undefined;
-  const stop = host.tapInto(link.replyPort, ({ bytes }) => {
-    const read = readOsc(bytes);
-    if (read.ok && 'address' in read.packet) heard ??= { at: host.scheduler.now(), address: read.packet.address };
-  });
-  const start = host.scheduler.now();
-  const did = touch(target, link.serviceKey, command.key, link.args);
-  await until(host.scheduler, replyWaitMs, () => heard !== undefined);
+  if (!controller || !target || !type || !command?.reply || entry.ip === undefined) return null;
+  if (!target.tellers.has(type.key)) return null;
+  const { scheduler } = controller.host;
+  let heard: { readonly at: number; readonly what: string } | undefined;
+  const talk = { controller, target, type, command, ip: entry.ip, port: String(link.port) };
+  const stop = await protocols[type.protocol].hear?.(
+    request,
+    talk,
+    (what) => (heard ??= { at: scheduler.now(), what }),
+  );
+  if (!stop) return null;
+  const start = scheduler.now();
+  const did = touch(target, type.key, command.key, link.args);
+  await until(scheduler, replyWaitMs, () => heard !== undefined);
   stop();
-  if (!heard) return { came: false, ms: null, did, told: addressOf(command, link, type?.protocol ?? 'osc') };
+  if (!heard) return { came: false, ms: null, did, told: addressOf(command, link, type.protocol) };
   follow(controller, did);
-  return { came: true, ms: rounded(heard.at - start), did, told: heard.address };
+  return { came: true, ms: rounded(heard.at - start), did, told: heard.what };
 }
 
 /** A surface with the same faders moves with what it is told. */

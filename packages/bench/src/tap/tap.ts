@@ -23,10 +23,10 @@ interface Stored {
 }
 interface Measured {
   count: number;
-  last: string;
-  least: number | null;
-  greatest: number | null;
+  readonly values: { last: string; least: number | null; greatest: number | null }[];
 }
+/** An address whose messages have more values is no control. */
+const mostValues = 16;
 
 /** Who a frame comes from and goes to, in words and as units of the show. */
 export type Naming = (frame: Frame) => Names;
@@ -77,23 +77,25 @@ export class Tap {
     if (this.fresh.length > 2 * mostNews) this.fresh = this.fresh.slice(-mostNews);
   }
 
-  /** Keeps the range of an OSC message's first number, by its address. */
+  /** Keeps the range of each value of an OSC message, by its address: a control of two axes sends two. */
   private measure(packet: OscPacket): void {
     if ('elements' in packet) {
       for (const element of packet.elements) this.measure(element);
       return;
     }
-    const first = packet.args[0];
-    const value = first && 'value' in first ? first.value : undefined;
     const known = this.addresses.get(packet.address);
     if (!known && this.addresses.size >= mostAddresses) return;
-    const entry = known ?? { count: 0, last: '', least: null, greatest: null };
+    const entry = known ?? { count: 0, values: [] };
     entry.count += 1;
-    entry.last =
-      typeof value === 'number' || typeof value === 'string' ? String(value).slice(0, 80) : (first?.type ?? '');
-    if (typeof value === 'number') {
-      entry.least = Math.min(entry.least ?? value, value);
-      entry.greatest = Math.max(entry.greatest ?? value, value);
+    for (let at = 0; at < packet.args.length && at < mostValues; at += 1) {
+      const arg = packet.args[at];
+      const value = arg && 'value' in arg ? arg.value : undefined;
+      const kept = (entry.values[at] ??= { last: '', least: null, greatest: null });
+      kept.last =
+        typeof value === 'number' || typeof value === 'string' ? String(value).slice(0, 80) : (arg?.type ?? '');
+      if (typeof value !== 'number') continue;
+      kept.least = Math.min(kept.least ?? value, value);
+      kept.greatest = Math.max(kept.greatest ?? value, value);
     }
     if (!known) this.addresses.set(packet.address, entry);
   }

@@ -29,6 +29,8 @@ export interface Standin {
   readonly guards: ((command: show.Command, values: ReadonlyMap<string, string>) => boolean)[];
   /** Told after a command was done. */
   readonly followers: ((command: show.Command, values: ReadonlyMap<string, string>) => void)[];
+  /** How its running services tell by themselves what is done at it, by their keys: where they tell anybody at all. */
+  readonly tellers: Map<string, (command: show.Command, values: ReadonlyMap<string, string>) => void>;
   /** Undoes what its running services hold open. */
   readonly closers: (() => void)[];
 }
@@ -42,6 +44,18 @@ export const serviceOf = (standin: Standin, key: string): ServiceSetting | undef
 /** Somebody left its set-up open: it controls nothing until that is left. */
 export const isInSetUp = ({ memory }: Standin): boolean =>
   memory.pending.some(({ acts }) => acts.includes('leave_setup'));
+
+/** What has to run beside it on the system that its machine has; what is for another system never does. */
+export function helpersOf({
+  type,
+  device,
+  computer,
+}: Pick<Standin, 'type' | 'device' | 'computer'>): readonly string[] {
+  const { system: own } = computer?.device ?? device;
+  return type.helpers
+    .filter(({ system }) => system === null || own === null || system === own)
+    .map(({ label }) => label);
+}
 
 /** Started and without a fault; a program also needs its computer. */
 export const isUp = (standin: Standin): boolean => {

@@ -3,7 +3,7 @@ import { changeWords } from './keyed-change.ts';
 import { stageOf } from './pending.ts';
 import type { UnitSettings } from './settings.ts';
 import { dotted } from '../ether/dotted.ts';
-import { isInSetUp, isUp, settingsOf, type Standin } from './standin.ts';
+import { helpersOf, isInSetUp, isUp, settingsOf, type Standin } from './standin.ts';
 
 /** A stand-in as the screen draws it: lamp, face and its own menu. */
 export function stateOf(standin: Standin, lamps: readonly show.LinkLamp[]): show.StandinState {
@@ -60,9 +60,9 @@ export function stateOf(standin: Standin, lamps: readonly show.LinkLamp[]): show
   };
 }
 
-function helperOf({ type, memory }: Standin): show.StandinState['helper'] {
-  const name = type.helpers.map(({ label }) => label).join(', ');
-  return name === '' ? null : { name, runs: memory.helper };
+function helperOf(standin: Standin): show.StandinState['helper'] {
+  const name = helpersOf(standin).join(', ');
+  return name === '' ? null : { name, runs: standin.memory.helper };
 }
 
 /** The addresses of settings in one line. */

@@ -2,6 +2,13 @@ import type { MeasuredLayer } from '../show/index.ts';
 
 type Facts = MeasuredLayer['facts'];
 
+/** How the round trip varies, where several were made. */
+function variationWords({ least, greatest, lost }: Facts): string {
+  if (least === undefined) return '';
+  const spread = least === greatest ? ', each time the same' : `, between ${least} and ${greatest}`;
+  return Number(lost) > 0 ? `${spread}; ${lost} of 5 never came back` : spread;
+}
+
 /** What is said of each code, by layer; what holds for any layer stands under its code alone. */
 export const measuredTable: Readonly<Record<string, (f: Facts) => string>> = {
   not_reached: () => 'not reached',
@@ -15,7 +22,7 @@ export const measuredTable: Readonly<Record<string, (f: Facts) => string>> = {
   'segment routed': (f) => `a router leads to ${f['ip']}`,
   'segment unseen': (f) => `nobody claims ${f['ip']}`,
   'address quiet': (f) => `${f['ip']} takes what is sent, and does not answer an echo`,
-  'address answers': (f) => `${f['ip']} answers in ${f['ms']} ms`,
+  'address answers': (f) => `${f['ip']} answers in ${f['ms']} ms${variationWords(f)}`,
   'address nobody': (f) => `nobody answers for ${f['ip']}: no unit has it there`,
   'address silent': (f) => `${f['ip']} does not answer`,
   'address no_route': (f) => `${f['ip']} is not in its subnet`,

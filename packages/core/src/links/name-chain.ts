@@ -10,8 +10,8 @@ export interface ChainName {
 export interface NameBreak {
   readonly before: ChainName;
   readonly after: ChainName;
-  /** `case` and `blanks` look alike on a screen and are different names to a program. */
-  readonly kind: 'case' | 'blanks' | 'other';
+  /** All but `other` look alike on a screen and are different names to a program. */
+  readonly kind: 'letters' | 'case' | 'blanks' | 'other';
 }
 
 /** Compares names along a chain; undefined where all are equal. */
@@ -24,11 +24,14 @@ export function firstNameBreak(chain: readonly ChainName[]): NameBreak | undefin
 }
 
 function kindOf(a: string, b: string): NameBreak['kind'] {
-  if (a.toLowerCase() === b.toLowerCase()) return 'case';
+  // ü as one letter, or as u with two points behind it (Unicode normalisation forms C and D)
+  if (a.normalize('NFC') === b.normalize('NFC')) return 'letters';
+  if (lower(a) === lower(b)) return 'case';
   return bare(a) === bare(b) ? 'blanks' : 'other';
 }
 
-const bare = (text: string): string => text.toLowerCase().replace(/\s+/g, '');
+const lower = (text: string): string => text.normalize('NFC').toLowerCase();
+const bare = (text: string): string => lower(text).replace(/\s+/g, '');
 
 /** Every name by which a unit goes: its own, then what each controller calls it, where that shows a name. */
 export function namesOf(show: Show, deviceId: string): ChainName[] {

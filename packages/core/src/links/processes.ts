@@ -7,13 +7,15 @@ export interface Process {
 }
 
 /**
- * What a link depends on beside cables and addresses (C28, need 5.12): programs at both ends, the application of a
- * computer that is a target, and what the types say has to run in the background. Each once.
+ * What a link depends on beside cables and addresses (C28): programs at both ends, that of a computer which controls,
+ * the application of a computer that is a target, and what the types say has to run in the background. Each once.
  */
 export function processesOf(show: Show, { controllerId, targetId }: Link): Process[] {
   const [controller, target] = [show.devices[controllerId], show.devices[targetId]];
   const all = [
-    ...(controller ? [...programOf(show, controller), ...helpersOf(show, controller)] : []),
+    ...(controller
+      ? [...programOf(show, controller), ...controllingOf(show, controller), ...helpersOf(show, controller)]
+      : []),
     ...(target ? [...programOf(show, target), ...applicationOf(show, target), ...helpersOf(show, target)] : []),
   ];
   return [...new Map(all.map((process) => [`${process.on.id} ${process.what}`, process])).values()];
@@ -26,6 +28,12 @@ function applicationOf(show: Show, device: Device): Process[] {
   const type = typeOf(show, device);
   const runsOne = isComputer(type) && (type?.services.length ?? 0) > 0;
   return runsOne ? [{ what: 'its application, with its show open', on: device }] : [];
+}
+
+/** A computer that controls runs the program that does. */
+function controllingOf(show: Show, device: Device): Process[] {
+  const type = typeOf(show, device);
+  return isComputer(type) && (type?.drives.length ?? 0) > 0 ? [{ what: 'its controlling program', on: device }] : [];
 }
 
 /** A helper that is for one system only does not run on another. */

@@ -21,7 +21,10 @@ export interface LossReport {
 export function lossesOf(show: Show, act: RiskyAct): LossReport {
   const device = show.devices[act.kind === 'reset' ? act.deviceId : act.toId];
   const type = typeOf(show, device);
-  const losses = device && type ? type.erases.map((what): Loss => ({ device, what, savedOn: device.savedOn })) : [];
+  // a reset also empties the list of sets that the unit keeps; a synchronisation leaves it alone
+  const sets = act.kind === 'reset' && (type?.sets ?? 0) > 0 ? ['its stored sets'] : [];
+  const what = [...(type?.erases ?? []), ...sets];
+  const losses = device ? what.map((each): Loss => ({ device, what: each, savedOn: device.savedOn })) : [];
   // one day of a copy stands for everything that the unit holds
   const verdict = losses.length === 0 ? 'nothing_lost' : device?.savedOn == null ? 'no_go' : 'with_copy';
   return { losses, verdict };

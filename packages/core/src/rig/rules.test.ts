@@ -1,7 +1,18 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { applyChange, contentWith, definitionsOf, typeOf, type Content, type Show } from '../show/index.ts';
-import { adapter, cable, device, link, service, showOf, types, typeWith } from '../show/sample-show.test-data.ts';
+import {
+  adapter,
+  address,
+  cable,
+  device,
+  link,
+  network,
+  service,
+  showOf,
+  types,
+  typeWith,
+} from '../show/sample-show.test-data.ts';
 import { beforeSite } from './before-site.ts';
 import { findRig, rigWords } from './find-rig.ts';
 import { lossesOf } from './losses.ts';
@@ -97,6 +108,41 @@ describe('each rule finds its fault, says it in whole sentences, and is quiet wi
       }),
     ],
   ];
+
+  test('of two alike units every difference in their settings is told, and which is odd is not', () => {
+    const show = (patch: object, more: object = {}) =>
+      rig({
+        networks: [network()],
+        devices: [device('a', 'desk', { name: 'a' }), device('b', 'desk', { name: 'b', ...more })],
+        interfaces: [adapter('a'), adapter('b')],
+        addresses: [address('a', '10.1.0.1'), { ...address('b', '10.1.0.2'), ...patch }],
+        services: [service('a'), service('b')],
+      });
+    const alike = (at: Parameters<typeof findRig>[0]) => findRig(at).filter(({ code }) => code === 'alike_pair');
+    expect(alike(show({}))).toEqual([]);
+    expect(alike(show({ prefix: 16 })).map((one) => [one.facts['field'], one.facts['values'], one.fixes])).toEqual([
+      ['mask', ['/24', '/16'], []],
+    ]);
+    const services = (patch: object) => ({ ...show({}), services: { ...show({}).services } as never, ...patch });
+    const made = show({});
+    const [first] = Object.values(made.services).filter(({ deviceId }) => deviceId === 'b');
+    if (!first) throw new Error('no service');
+    for (const [field, patch] of [
+      ['port', { receivePort: 9999 }],
+      ['on or off', { enabled: !first.enabled }],
+    ] as const)
+      expect(
+        alike(services({ services: { ...made.services, [first.id]: { ...first, ...patch } } })).map(
+          ({ facts }) => facts['field'],
+        ),
+      ).toEqual([expect.stringContaining(field)]);
+    // two programs on one computer need ports that differ
+    const onOne = { ...made, devices: { ...made.devices } };
+    for (const id of ['a', 'b']) onOne.devices[id] = { ...(onOne.devices[id] ?? expect.fail(id)), runsOn: 'pc' };
+    expect(alike({ ...onOne, services: { ...made.services, [first.id]: { ...first, receivePort: 9999 } } })).toEqual(
+      [],
+    );
+  });
 
   test('computers are each set in their own way: none is odd among the others', () => {
     const computers = ['a', 'b', 'c'].map((id) => ({

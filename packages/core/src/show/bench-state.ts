@@ -106,13 +106,15 @@ export interface HeardMessage {
   readonly ok: boolean;
 }
 
-/** One OSC address that somebody heard, with the numbers seen in its first argument (C62). */
+/** One OSC address that somebody heard, with the range of each of its values (C62). */
 export interface HeardAddress {
   readonly address: string;
   readonly count: number;
-  readonly last: string;
-  readonly least: number | null;
-  readonly greatest: number | null;
+  readonly values: readonly {
+    readonly last: string;
+    readonly least: number | null;
+    readonly greatest: number | null;
+  }[];
 }
 
 /** What is new on the tap, ten times a second at most. `lamps`: units that sent or took in something meanwhile. */

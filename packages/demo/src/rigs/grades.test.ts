@@ -30,7 +30,7 @@ const grades: Readonly<Record<findings.Grade, readonly string[]>> = {
   ],
   note: [
     'block_outside block_tight factory_inside gateway_idle network_tight on_no_network pool_over_block public_range',
-    'waiting ipv6_on alike_differ converter_needed feature_unclear feature_unknown known_login names_differ newer_hidden',
+    'waiting ipv6_on alike_differ alike_pair converter_needed feature_unclear feature_unknown known_login names_differ newer_hidden',
     'no_copy on_battery partner_unknown platform_unknown',
   ],
 };

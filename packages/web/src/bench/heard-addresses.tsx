@@ -6,7 +6,7 @@ import { Dialog } from '../parts/dialog.tsx';
 import { Empty, Loading } from '../parts/empty.tsx';
 import { PlainTable } from '../parts/plain-table.tsx';
 
-/** Every OSC address that was heard, in alphabetical order, with the range of its first number: ready for mapping. */
+/** Every OSC address that was heard, in alphabetical order, with the range of each of its values: ready for mapping. */
 export function HeardAddresses({ onClose, forget }: { onClose: () => void; forget: () => Promise<void> }) {
   const { showId } = useWorkspace();
   const heard = useQuery({
@@ -27,16 +27,7 @@ export function HeardAddresses({ onClose, forget }: { onClose: () => void; forge
           <PlainTable
             label="Addresses heard"
             heads={['Address', 'Times', 'Last value', 'Least', 'Greatest']}
-            rows={rows.map(({ address, count, last, least, greatest }) => ({
-              id: address,
-              cells: [
-                <code key="address">{address}</code>,
-                count,
-                <code key="last">{last}</code>,
-                least === null ? '' : rounded(least),
-                greatest === null ? '' : rounded(greatest),
-              ],
-            }))}
+            rows={rows.flatMap(linesOf)}
           />
           <button type="button" className="act mt-4" onClick={() => void forget().then(() => heard.refetch())}>
             Clear the list
@@ -45,6 +36,21 @@ export function HeardAddresses({ onClose, forget }: { onClose: () => void; forge
       )}
     </Dialog>
   );
+}
+
+/** A line a value: a control of two axes has two, the second without repeating the address. */
+function linesOf({ address, count, values }: core.HeardAddress) {
+  const all = values.length > 0 ? values : [{ last: '', least: null, greatest: null }];
+  return all.map(({ last, least, greatest }, at) => ({
+    id: `${address} ${at}`,
+    cells: [
+      at === 0 ? <code key="address">{address}</code> : <span className="pl-4 text-mute">value {at + 1}</span>,
+      at === 0 ? count : '',
+      <code key="last">{last}</code>,
+      least === null ? '' : rounded(least),
+      greatest === null ? '' : rounded(greatest),
+    ],
+  }));
 }
 
 const rounded = (value: number): string => String(Math.round(value * 1000) / 1000);

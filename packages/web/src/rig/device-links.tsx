@@ -36,6 +36,7 @@ export function DeviceLinks({ device }: { device: show.Device }) {
 const differences: Readonly<Record<linkRoom.NameBreak['kind'], string>> = {
   case: 'only capitals differ',
   blanks: 'only blanks differ',
+  letters: 'the same letters, one of them put together from two signs',
   other: 'another name',
 };
 

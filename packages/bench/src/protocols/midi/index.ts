@@ -1,13 +1,14 @@
 import { midiWords, readRtpMidi, readWake, type Udp } from '@deep-patch/codecs';
 import { say, type Protocol, type Words } from '../protocol.ts';
 import { openMidi } from './midi-service.ts';
-import { soundMidi } from './sound-midi.ts';
+import { hearMidi, soundMidi } from './sound-midi.ts';
 
 /** Sessions of network MIDI: control on one port, data on the next (RFC 6295 with the usual session commands). */
 export const midi: Protocol = {
   name: { udp: '_apple-midi._udp.local', tcp: '_apple-midi._tcp.local' },
   open: openMidi,
   sound: soundMidi,
+  hear: hearMidi,
   decode: { datagram: (payload) => (isMidi(payload) ? midiLine(payload.bytes) : undefined) },
   jack: { ports: 2 },
 };

@@ -19,6 +19,10 @@ export function openMidi(standin: Standin, service: ServiceSetting, type: show.S
         if (isUp(standin)) takeIn({ standin, session, type, clock }, message, from);
       }),
   );
+  standin.tellers.set(type.key, ({ reply }, values) => {
+    const told = reply && midiFromWords(filled(reply.address, values));
+    if (told) session.send([told]);
+  });
   session.onJoin = () => count(standin, type.key, 'heard');
   session.onMalformed = (from, fault) =>
     standin.report({ from: dotted(from), protocol: 'MIDI', text: `malformed: ${fault}`, ok: false });

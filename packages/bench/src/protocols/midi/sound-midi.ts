@@ -22,25 +22,39 @@ import {
 /** Pairs of ports that a controller tries for a session of its own. */
 const ownPorts = [50_004, 50_006, 50_008, 50_010];
 
+/** A session of the controller's own, at the first pair of ports that is free there. */
+function ownSession({ host, device }: Talk['controller'], linkId: string, tell: (words: string) => void) {
+  return ownPorts
+    .map((port) => {
+      const own = { name: device.name, port, ssrc: ssrcOf(device.id, linkId) };
+      return new MidiSession(host, own, (message) => tell(midiWords(message)));
+    })
+    .find((session) => session.open());
+}
+
+/** Takes part in the target's session, and tells every message that comes by itself. */
+export async function hearMidi(
+  { link }: SoundRequest,
+  { controller, ip }: Talk,
+  tell: (what: string) => void,
+): Promise<(() => void) | undefined> {
+  const session = ownSession(controller, link.id, tell);
+  if (!session) return undefined;
+  const joined = await session.invite(ip, link.port);
+  if (typeof joined !== 'string') return () => session.close();
+  session.close();
+  return undefined;
+}
+
 /** Joins the target's session, sends the link's message and waits for the one that comes back. */
 export async function soundMidi(
   { link, quiet }: SoundRequest,
   { controller, port, command, ip }: Talk,
   seen: SeenLayers,
 ): Promise<number | null> {
-  const { host, device } = controller;
-  const { scheduler } = host;
+  const { scheduler } = controller.host;
   let answer: string | undefined;
-  const session = ownPorts
-    .map(
-      (own) =>
-        new MidiSession(
-          host,
-          { name: device.name, port: own, ssrc: ssrcOf(device.id, link.id) },
-          (message) => (answer ??= midiWords(message)),
-        ),
-    )
-    .find((one) => one.open());
+  const session = ownSession(controller, link.id, (words) => (answer ??= words));
   if (!session) return mark(seen, 'port', bad('refused', { port: `${port} (${ownPorts[0]} is in use here)` }));
   try {
     const joined = await session.invite(ip, link.port);

@@ -1,5 +1,6 @@
 import { oscWords, SlipReader, type Udp } from '@deep-patch/codecs';
 import { say, type Protocol, type Words } from '../protocol.ts';
+import { hearOsc } from './hear-osc.ts';
 import { openOsc } from './osc-service.ts';
 import { readOnce } from './read-once.ts';
 import { soundOsc } from './sound-osc.ts';
@@ -9,6 +10,7 @@ export const osc: Protocol = {
   name: { udp: '_osc._udp.local', tcp: '_osc._tcp.local' },
   open: openOsc,
   sound: soundOsc,
+  hear: hearOsc,
   decode: {
     datagram: (payload) => (isOsc(payload) ? oscLine(payload.bytes) : undefined),
     stream: (bytes) => (bytes[0] === slipEnd ? slipWords(bytes) : undefined),

@@ -48,6 +48,13 @@ type Close = (() => void) | undefined;
 
 function overDatagrams(standin: Standin, service: ServiceSetting, type: show.ServiceType): Close {
   const { host } = standin;
+  const { sendTo, sendPort, receivePort } = service;
+  if (sendTo !== null)
+    standin.tellers.set(type.key, (command, values) => {
+      const reply = commandReply(command, values);
+      const ports = { from: receivePort, to: sendPort ?? receivePort };
+      if (reply) void host.sendUdp(undotted(sendTo), ports, writeOsc(reply));
+    });
   return host.listen(service.receivePort, ({ source, sourcePort, bytes }) => {
     const answer = (reply: OscPacket) => {
       const back = wayBack(host, service, { ip: source, port: sourcePort });
@@ -71,10 +78,17 @@ function wayBack({ outside }: Standin['host'], { sendTo, sendPort }: ServiceSett
 
 function overStreams(standin: Standin, service: ServiceSetting, type: show.ServiceType): Close {
   const { reader: makeReader, write } = framingOf(type);
+  const open = new Set<Duplex>();
+  standin.tellers.set(type.key, (command, values) => {
+    const reply = commandReply(command, values);
+    if (reply) for (const stream of open) stream.write(write(writeOsc(reply)));
+  });
   return standin.host.tcp.listen(service.receivePort, (stream: Duplex) => {
     const reader = makeReader();
     const answer = (reply: OscPacket) => void stream.write(write(writeOsc(reply)));
     const input = { standin, type, from: () => 'stream', answer };
+    open.add(stream);
+    stream.on('close', () => open.delete(stream));
     stream.on('end', () => stream.end());
     stream.on('data', (chunk: Uint8Array) => {
       if (!isUp(standin)) return;

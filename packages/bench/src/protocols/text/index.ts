@@ -1,4 +1,5 @@
 import { say, type Protocol } from '../protocol.ts';
+import { hearStream } from '../stream-ear.ts';
 import { soundText } from './sound-text.ts';
 import { openText } from './text-service.ts';
 
@@ -7,6 +8,8 @@ export const text: Protocol = {
   name: { udp: '_telnet._udp.local', tcp: '_telnet._tcp.local' },
   open: openText,
   sound: soundText,
+  hear: (request, talk, tell) =>
+    hearStream(request, talk, (chunk) => Buffer.from(chunk).toString('utf8').trim() || undefined, tell),
   decode: { stream: (bytes, { asked }) => (asked === undefined ? lineWords(bytes) : undefined) },
   jack: { ports: 1 },
 };

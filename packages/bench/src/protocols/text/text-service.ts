@@ -9,8 +9,14 @@ const longestLine = 16_384;
 
 /** Opens a line-based control: one command a line, one answer a line, ended by a line feed with or without a return. */
 export function openText(standin: Standin, service: ServiceSetting, type: show.ServiceType): void {
+  const open = new Set<Duplex>();
+  standin.tellers.set(type.key, ({ reply }, values) => {
+    if (reply) for (const stream of open) stream.write(`${oneLine(filled(reply.address, values))}\r\n`);
+  });
   const door = (stream: Duplex) => {
     let held = '';
+    open.add(stream);
+    stream.on('close', () => open.delete(stream));
     stream.on('end', () => stream.end());
     stream.on('data', (chunk: Buffer) => {
       if (!isUp(standin)) return;
@@ -35,9 +41,8 @@ function obey(standin: Standin, type: show.ServiceType, line: string): string {
   }
   if (!act(standin, type.key, match.command, match.values)) return 'error no show is open';
   const { reply } = match.command;
-  // an answer is one line, whatever a value holds
-  return (reply ? filled(reply.address, match.values) : `ok ${deed(match.command, match.values)}`).replace(
-    /[\r\n]+/g,
-    ' ',
-  );
+  return oneLine(reply ? filled(reply.address, match.values) : `ok ${deed(match.command, match.values)}`);
 }
+
+/** An answer is one line, whatever a value holds. */
+const oneLine = (text: string): string => text.replace(/[\r\n]+/g, ' ');

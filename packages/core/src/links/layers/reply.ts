@@ -25,7 +25,7 @@ type Passes = {
 type Stops = {
   no_way_back: Way;
   replies_elsewhere: Way & { slip: string; other: string };
-  other_reply_port: Way;
+  other_reply_port: Way & { slip: string };
   reply_port_taken: Way & { other: string };
 };
 
@@ -76,7 +76,9 @@ export const reply = layerOf<Passes, Stops>(
         sides: (f) => sides(f, 'different ports'),
         said: (f) => [
           `${f.target} sends replies to port ${f.sends}; ${f.controller} hears on ${some(f.hears, 'none')}.`,
-          'The replies arrive at a closed door.',
+          f.slip
+            ? `One figure is ${f.slip}: the replies arrive at a closed door.`
+            : 'The replies arrive at a closed door.',
           `Listen on ${f.sends}.`,
         ],
       },
@@ -106,10 +108,11 @@ export const reply = layerOf<Passes, Stops>(
       ]);
     }
     if (service.sendPort !== null && link.replyPort !== service.sendPort) {
+      const slip = likelySlip(String(link.replyPort ?? ''), String(service.sendPort)) ?? '';
       const hear = changeOf(`Listen for replies on ${service.sendPort}`, [
         updateRow('links', link, { replyPort: service.sendPort }),
       ]);
-      return fail('other_reply_port', facts, [fixWith(`Listen on ${service.sendPort}`, hear)]);
+      return fail('other_reply_port', { ...facts, slip }, [fixWith(`Listen on ${service.sendPort}`, hear)]);
     }
     const other = whoHears(ends);
     if (other !== undefined) return fail('reply_port_taken', { ...facts, other });
