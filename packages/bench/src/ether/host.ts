@@ -389,7 +389,7 @@ export class Host {
     else if (this.owns(destination))
       void this.sendIp(
         source,
-        { kind: 'icmp', type: 'port-unreachable', source, destination, sourcePort, destinationPort },
+        { kind: 'icmp', type: 'port-unreachable', source, destination, sourcePort, destinationPort, bytes },
         mostHops,
         destination,
       );

@@ -125,6 +125,8 @@ export class Stream extends Duplex {
   private readonly transmit: (part: Part) => void;
   private next: number;
   private expected = 0;
+  /** What was acknowledged last. */
+  private told: number | undefined;
   private dead = false;
   private readonly early = new Map<number, Tcp>();
   private readonly unacknowledged = new Map<number, Open>();
@@ -155,9 +157,11 @@ export class Stream extends Duplex {
     }
     if (flags.includes('ack')) this.acknowledged(ack);
     if (bytes.length === 0 && !flags.includes('fin')) return;
-    if (((seq - this.expected) | 0) >= 0) this.early.set(seq, segment);
+    const before = this.expected;
+    if (((seq - before) | 0) >= 0) this.early.set(seq, segment);
     this.drain();
-    this.say(['ack']);
+    // an answer that left meanwhile has acknowledged it already; what came twice or too early is always answered
+    if (this.expected === before || this.told !== this.expected) this.say(['ack']);
   }
 
   /** Gives up without a word to the far end. */
@@ -200,6 +204,7 @@ export class Stream extends Duplex {
   }
 
   private say(flags: readonly TcpFlag[], seq = this.next, bytes: Uint8Array = none): void {
+    this.told = this.expected;
     this.transmit({ flags, seq, ack: this.expected, bytes });
   }
 

@@ -59,6 +59,8 @@ export interface Unreachable {
   readonly destination: number;
   readonly sourcePort: number;
   readonly destinationPort: number;
+  /** What it held: its head tells how long that was, and its checksum. */
+  readonly bytes: Uint8Array;
 }
 export type Icmp = Echo | Unreachable;
 

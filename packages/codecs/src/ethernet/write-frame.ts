@@ -1,4 +1,4 @@
-import type { Arp, Bpdu, Frame, Icmp, Ip, Probe, Tcp } from './frame.ts';
+import type { Arp, Bpdu, Frame, Icmp, Ip, Probe, Tcp, Udp } from './frame.ts';
 
 const shortestFrame = 60;
 const flagBits = { fin: 1, syn: 2, rst: 4, psh: 8, ack: 16 } as const;
@@ -96,7 +96,7 @@ const tcpHead = ({ flags, seq, ack }: Tcp): number[] => [
 /** The segment behind its ports, with the checksum over the pseudo header (RFC 768, RFC 9293 section 3.1). */
 function withPorts(
   head: readonly number[],
-  { kind, sourcePort, destinationPort, bytes }: Exclude<Ip['payload'], Icmp>,
+  { kind, sourcePort, destinationPort, bytes }: Pick<Udp | Tcp, 'kind' | 'sourcePort' | 'destinationPort' | 'bytes'>,
   { source, destination }: Pick<Ip, 'source' | 'destination'>,
 ): Uint8Array {
   const segment = new Uint8Array(4 + head.length + bytes.length);
@@ -114,8 +114,8 @@ function icmpBytes(icmp: Icmp): Uint8Array {
     icmp.type === 'port-unreachable'
       ? [
           ...[3, 3, 0, 0, 0, 0, 0, 0],
-          ...ipHeader({ ...icmp, ttl: 64, protocol: protocols.udp }, 8),
-          ...[...u16(icmp.sourcePort), ...u16(icmp.destinationPort), 0, 8, 0, 0],
+          ...ipHeader({ ...icmp, ttl: 64, protocol: protocols.udp }, 8 + icmp.bytes.length),
+          ...withPorts(udpHead(icmp.bytes.length), { ...icmp, kind: 'udp' }, icmp).subarray(0, 8),
         ]
       : [icmp.type === 'echo' ? 8 : 0, 0, 0, 0, ...u16(icmp.id & 0xffff), 0, 1, ...[1, 2, 3, 4, 5, 6, 7, 8]],
   );

@@ -106,6 +106,15 @@ describe('names along a chain (C34)', () => {
       ['Faders', 'Bank'],
       ['place 0', 'place 1', 'other'],
     ],
+    // ü as one letter, and as u with two points behind it
+    [
+      ['B\u00fchne', 'Bu\u0308hne'],
+      ['place 0', 'place 1', 'letters'],
+    ],
+    [
+      ['B\u00fchne', 'bu\u0308hne'],
+      ['place 0', 'place 1', 'case'],
+    ],
     [['Faders'], undefined],
   ])('%j breaks at %j', (names, wanted) => {
     const found = firstNameBreak(chain(...names));
@@ -216,6 +225,7 @@ test('what a link depends on is every program, application and helper at its end
         factory: unset,
         ways: [{ way: 'system' }],
         services: desk?.services ?? [],
+        drives: ['osc'],
       }),
       typeWith('cues', {
         name: 'Cues',
@@ -239,4 +249,6 @@ test('what a link depends on is every program, application and helper at its end
   expect(between('host', 'book')).toEqual(['its application, with its show open on book']);
   expect(between('cue', 'cue')).toEqual(['cue on book', 'bridge on book', 'extension on book']);
   expect([between('host', 'desk'), between('gone', 'gone')]).toEqual([[], []]);
+  // a computer that controls runs what does
+  expect(between('book', 'desk')).toEqual(['its controlling program on book']);
 });

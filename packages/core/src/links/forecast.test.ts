@@ -97,6 +97,15 @@ describe('forecast', () => {
     ['reply', 'other_reply_port', desk({ replyPort: 9999 }), 'to-desk'],
   ];
 
+  test('a reply port with one figure wrong is told as that', () => {
+    const slipOf = (replyPort: number) => {
+      const show = showOf({ ...soundRows, ...desk({ replyPort }) });
+      const { layers } = soundingOf(show, 'to-desk');
+      return layers.find(({ state }) => state === 'fail')?.facts['slip'];
+    };
+    expect([slipOf(801), slipOf(8010), slipOf(8002), slipOf(9999)]).toEqual(['dropped', 'transposed', 'changed', '']);
+  });
+
   test.each(faults)(
     '%s: %s stops there with words, and its fix brings the link to bottom',
     (layer, code, patch, id) => {

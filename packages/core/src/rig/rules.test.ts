@@ -340,6 +340,12 @@ test('the list before the site holds what is open, and a copy or a tick closes i
 test('a reset without a copy is no go; a synchronisation loses what its target holds', () => {
   const show = rig({ devices: [one({ savedOn: null }), { ...one(), id: 'q', name: 'q' }] });
   expect(lossesOf(show, { kind: 'reset', deviceId: 'p' }).verdict).toBe('no_go');
+  // its own list of sets goes with a reset, and with nothing else
+  const player = show.types['player'] ?? expect.fail('no player');
+  const keeping = { ...show, types: { ...show.types, player: { ...player, sets: 4 } } };
+  const lost = (act: Parameters<typeof lossesOf>[1]) => lossesOf(keeping, act).losses.map(({ what }) => what);
+  expect(lost({ kind: 'reset', deviceId: 'p' })).toEqual(['the play list', 'its stored sets']);
+  expect(lost({ kind: 'sync', fromId: 'p', toId: 'q' })).toEqual(['the play list']);
   expect(lossesOf(show, { kind: 'sync', fromId: 'p', toId: 'q' })).toMatchObject({
     verdict: 'with_copy',
     losses: [{ what: 'the play list' }],
