@@ -544,6 +544,8 @@ describe('jacks', () => {
 
   test('outside tools are in the tap and in the capture, and whoever asks is answered at the address that it asks from', async () => {
     const made = await demoBench();
+    // time code alone would push everything else out of the latest lines
+    await made.power('timecode', false);
     const port = await jack(made, 'desk', 'osc');
     const ask = async (address: string, cue: number) => {
       const socket = createSocket('udp4');

@@ -7,6 +7,8 @@ export interface Port {
   /** Whether the device behind it has power; without it the far lamp is dark too. */
   readonly isPowered: () => boolean;
   cable: Cable | undefined;
+  /** It only passes frames on, as the socket of a switch does. */
+  readonly passesOn?: true;
 }
 
 export interface Way {
@@ -94,8 +96,13 @@ export class Cable {
     if (this.random() < this.way.loss) return;
     const due = out + this.way.delayMs + this.random() * this.way.jitterMs;
     const arrives = (this.arrivesAt[direction] = Math.max(due, this.arrivesAt[direction]));
-    this.scheduler.after(arrives - now, () => {
+    const arrive = () => {
       if (this.hasCarrier()) far.receive(frame);
-    });
+    };
+    // streams go on a turn later, datagrams and questions at once
+    const isStream = frame.body.kind === 'ip' && frame.body.payload.kind === 'tcp';
+    if (far.passesOn) this.scheduler.light(arrives - now, arrive, 0);
+    else if (isStream) this.scheduler.after(arrives - now, arrive);
+    else this.scheduler.light(arrives - now, arrive, 1);
   }
 }

@@ -15,6 +15,7 @@ function clockwork(): Scheduler & { pass: (ms: number) => Promise<void> } {
       events.push(event);
       return () => (events = events.filter((other) => other !== event));
     },
+    light: (ms: number, run: () => void) => void events.push({ due: now + ms, run }),
     catchUp: () => undefined,
     stop: () => (events = []),
     pass: async (ms) => {

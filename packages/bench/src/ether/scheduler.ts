@@ -3,6 +3,11 @@ export interface Scheduler {
   /** Milliseconds of simulated time. */
   readonly now: () => number;
   readonly after: (ms: number, run: () => void) => () => void;
+  /**
+   * The same, never to be cancelled, for what needs fewer turns of the loop until all that it set off has run: none for
+   * what only plans further events, as a switch that passes a frame on; one for what promises go on from.
+   */
+  readonly light: (ms: number, run: () => void, turns: 0 | 1) => void;
   /** Time passes between events too: called when somebody from outside comes in. It never passes an event. */
   readonly catchUp: () => void;
   /** Drops everything that is still to happen. */
@@ -13,8 +18,11 @@ interface Event {
   readonly due: number;
   readonly order: number;
   readonly run: () => void;
+  readonly turns: 0 | 1 | 2;
 }
 
+/** However much is passed on, others come to their turn. */
+const mostAtOnce = 50;
 /** Timers are no finer: turning the loop until the very moment would cost a tenth of a core. */
 const toleranceMs = 1;
 
@@ -31,6 +39,8 @@ export function startScheduler(speed = 1): Scheduler {
   let order = 0;
   let running = false;
   let stopped = false;
+  /** How many turns the event that ran last needs behind it; two after whatever came from outside. */
+  let turns: 0 | 1 | 2 = 2;
   let wake: { readonly at: number; readonly cancel: () => void } | undefined;
 
   // with nothing under way, simulated time is real time
@@ -42,8 +52,8 @@ export function startScheduler(speed = 1): Scheduler {
     wake?.cancel();
     const wait = (next.due - wall()) / speed;
     if (wait < toleranceMs) {
-      // two turns of the event loop: what the last event set off has run before the next one
-      let immediate = setImmediate(() => (immediate = setImmediate(runNext)));
+      // turns of the event loop: what the last event set off has run before the next one
+      let immediate = setImmediate(turns < 2 ? runNext : () => (immediate = setImmediate(runNext)));
       wake = { at: next.due, cancel: () => clearImmediate(immediate) };
     } else {
       const timer = setTimeout(runNext, Math.ceil(wait));
@@ -53,19 +63,34 @@ export function startScheduler(speed = 1): Scheduler {
 
   function runNext(): void {
     wake = undefined;
-    const next = events[0];
-    if (!next || stopped) return;
-    if (next.due <= wall() + toleranceMs * speed) {
-      events.shift();
-      current = Math.max(current, next.due);
-      running = true;
-      try {
-        next.run();
-      } finally {
-        running = false;
-      }
+    turns = 0;
+    for (let ran = 0; turns === 0 && ran < mostAtOnce && !stopped; ran += 1) {
+      const next = events[0];
+      if (!next || next.due > wall() + toleranceMs * speed) break;
+      ({ turns } = next);
+      runOne(next);
     }
     plan();
+    turns = 2;
+  }
+
+  function runOne(event: Event): void {
+    events.shift();
+    current = Math.max(current, event.due);
+    running = true;
+    try {
+      event.run();
+    } finally {
+      running = false;
+    }
+  }
+
+  function add(ms: number, run: () => void, turnsAfter: Event['turns']): Event {
+    current = now();
+    const event = { due: current + ms, order: (order += 1), run, turns: turnsAfter };
+    insert(event);
+    plan();
+    return event;
   }
 
   function insert(event: Event): void {
@@ -82,15 +107,13 @@ export function startScheduler(speed = 1): Scheduler {
   return {
     now,
     after: (ms, run) => {
-      current = now();
-      const event = { due: current + ms, order: (order += 1), run };
-      insert(event);
-      plan();
+      const event = add(ms, run, 2);
       return () => {
         const at = events.indexOf(event);
         if (at >= 0) events.splice(at, 1);
       };
     },
+    light: (ms, run, turnsAfter) => void add(ms, run, turnsAfter),
     catchUp: () => {
       if (!running) current = Math.max(current, Math.min(wall(), events[0]?.due ?? Infinity));
     },

@@ -56,6 +56,7 @@ export class Switch {
       number: this.ports.size + 1,
       cable: undefined,
       isPowered: this.isPowered,
+      passesOn: true,
       receive: (frame) => this.take(port, frame),
     };
     this.ports.set(key, port);

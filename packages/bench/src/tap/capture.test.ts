@@ -61,8 +61,8 @@ test.skipIf(!hasTshark)(
         { encoding: 'utf8', stdio: ['ignore', 'pipe', 'ignore'], maxBuffer: 1 << 28 },
       );
       const rows = told
-        .trimEnd()
         .split('\n')
+        .filter(Boolean)
         .map(
           (line) =>
             Object.fromEntries(line.split('\t').map((cell, at) => [fields[at], cell])) as Record<

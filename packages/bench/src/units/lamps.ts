@@ -1,4 +1,4 @@
-import { show as core } from '@deep-patch/core';
+import { show as core, type Show } from '@deep-patch/core';
 import type { Surroundings } from './surroundings.ts';
 import { isUp, type Standin } from './standin.ts';
 import type { Tried } from './memory.ts';
@@ -13,11 +13,21 @@ const quietAfterMs = 10_000;
 export function lampsOf(site: Surroundings, controller: Standin): core.LinkLamp[] {
   const means = controller.type.lampMeans;
   if (means === null || !isUp(controller)) return [];
-  return core
-    .rowsOf(site.plan.show, 'links')
-    .filter(({ controllerId }) => controllerId === controller.device.id)
-    .map(({ id }) => ({ linkId: id, means, lit: isLit(site, controller, id, means) }));
+  return linksOf(site.plan.show, controller.device.id).map(({ id }) => ({
+    linkId: id,
+    means,
+    lit: isLit(site, controller, id, means),
+  }));
 }
+
+/** By controller, once for each plan: lamps are looked at several times a second. */
+function linksOf(show: Show, controllerId: string): readonly core.Link[] {
+  let byController = entries.get(show);
+  if (!byController)
+    entries.set(show, (byController = core.groupBy(core.rowsOf(show, 'links'), (link) => link.controllerId)));
+  return byController.get(controllerId) ?? [];
+}
+const entries = new WeakMap<Show, ReadonlyMap<string, readonly core.Link[]>>();
 
 function isLit(site: Surroundings, { host, memory }: Standin, linkId: string, means: core.LampMeaning): boolean {
   if (means === 'carrier') return host.adapters.some(({ port }) => port.cable?.hasCarrier());

@@ -16,24 +16,7 @@ export function stateOf(standin: Standin, lamps: readonly show.LinkLamp[]): show
     readyInMs: memory.powered && wait > 0 ? Math.ceil(wait) : null,
     face: [...memory.face, ...(bridge?.tree?.shut().map((key) => ['shut by spanning tree', key] as const) ?? [])],
     menu: menuOf(standin),
-    settings: {
-      addresses: Object.entries(settingsOf(standin).addresses).flatMap(([adapter, list]) =>
-        list.map(({ method, ip, prefix, gateway }) => ({
-          adapter,
-          method,
-          ip: ip === null ? null : dotted(ip),
-          prefix,
-          gateway: gateway === null ? null : dotted(gateway),
-        })),
-      ),
-      services: settingsOf(standin).services.map(({ password, ...service }) => ({
-        ...service,
-        hasPassword: password !== undefined,
-      })),
-      firmware: settingsOf(standin).firmware,
-      variant: settingsOf(standin).variant,
-      followsPlan: memory.own === undefined,
-    },
+    settings: { ...toldSettings(settingsOf(standin)), followsPlan: memory.own === undefined },
     pending: memory.pending.map((pending) => ({
       of: pending.of,
       acts: [...pending.acts],
@@ -59,6 +42,30 @@ export function stateOf(standin: Standin, lamps: readonly show.LinkLamp[]): show
     lastAt: memory.lastAt,
   };
 }
+
+/** Settings never change, they are replaced: what is told of them is made once. */
+function toldSettings(settings: UnitSettings): Omit<show.StandinSettings, 'followsPlan'> {
+  const known = toldOf.get(settings);
+  if (known) return known;
+  const { addresses, services, firmware, variant } = settings;
+  const made = {
+    addresses: Object.entries(addresses).flatMap(([adapter, list]) =>
+      list.map(({ method, ip, prefix, gateway }) => ({
+        adapter,
+        method,
+        ip: ip === null ? null : dotted(ip),
+        prefix,
+        gateway: gateway === null ? null : dotted(gateway),
+      })),
+    ),
+    services: services.map(({ password, ...service }) => ({ ...service, hasPassword: password !== undefined })),
+    firmware,
+    variant,
+  };
+  toldOf.set(settings, made);
+  return made;
+}
+const toldOf = new WeakMap<UnitSettings, Omit<show.StandinSettings, 'followsPlan'>>();
 
 function helperOf(standin: Standin): show.StandinState['helper'] {
   const name = helpersOf(standin).join(', ');

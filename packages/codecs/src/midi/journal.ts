@@ -60,6 +60,8 @@ export class JournalWriter {
 
   /** The journal of packet `seq`, which covers those from the checkpoint up to the one before it. */
   bytes(seq: number): number[] {
+    const { checkpoint = seq } = this;
+    if (this.kept.size === 0) return [0x80, checkpoint >> 8, checkpoint & 255];
     const before = (seq - 1) & 0xffff;
     const channels = Array.from({ length: 16 }, (_, channel) =>
       channelJournal(
@@ -70,7 +72,6 @@ export class JournalWriter {
     ).filter((journal) => journal.length > 0);
     const fresh = [...this.kept.values()].some(({ seq: last }) => last === before);
     const flags = (fresh ? 0 : 0x80) | (channels.length > 0 ? 0x20 | (channels.length - 1) : 0);
-    const checkpoint = this.checkpoint ?? seq;
     return [flags, checkpoint >> 8, checkpoint & 255, ...channels.flat()];
   }
 

@@ -1,5 +1,5 @@
 import { midiWords, readRtpMidi, readWake, type Udp } from '@deep-patch/codecs';
-import { say, type Protocol, type Words } from '../protocol.ts';
+import { type Protocol, type Words } from '../protocol.ts';
 import { openMidi } from './midi-service.ts';
 import { hearMidi, soundMidi } from './sound-midi.ts';
 
@@ -23,12 +23,27 @@ function isMidi({ bytes }: Udp): boolean {
   return first >> 6 === 2 && (second & 127) === midiPayload;
 }
 
+/** Read only when somebody looks at the line: time code alone brings a hundred a second. */
 function midiLine(bytes: Uint8Array): Words {
+  let known: ReturnType<typeof midiWordsOf> | undefined;
+  const read = () => (known ??= midiWordsOf(bytes));
+  return {
+    protocol: 'MIDI',
+    text: () => read().text,
+    get ok() {
+      return read().ok;
+    },
+  };
+}
+
+function midiWordsOf(bytes: Uint8Array): { text: string; ok: boolean } {
   const read = readRtpMidi(bytes);
-  if (!read.ok) return say('MIDI', `malformed at byte ${read.at}: ${read.fault}`, false);
+  if (!read.ok) return { text: `malformed at byte ${read.at}: ${read.fault}`, ok: false };
   const { packet } = read;
-  if (packet.kind === 'midi')
-    return say('MIDI', packet.messages.map(({ bytes: message }) => midiWords(message)).join('; ') || 'nothing new');
+  if (packet.kind === 'midi') {
+    const messages = packet.messages.map(({ bytes: message }) => midiWords(message));
+    return { text: messages.join('; ') || 'nothing new', ok: true };
+  }
   const name = 'name' in packet && packet.name ? ` “${packet.name}”` : '';
-  return say('MIDI', `session: ${packet.kind}${name}`, packet.kind !== 'refuse');
+  return { text: `session: ${packet.kind}${name}`, ok: packet.kind !== 'refuse' };
 }

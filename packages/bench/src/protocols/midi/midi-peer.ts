@@ -17,6 +17,12 @@ export interface Participant {
   readonly ssrc: number;
 }
 
+/** When the first of several messages is of, and how much later each of the others; in ticks of 100 µs. */
+export interface Times {
+  readonly timestamp: number;
+  readonly apart: number;
+}
+
 /** The most that goes into one packet, so that it fits into a frame with its journal. */
 const mostListBytes = 1000;
 
@@ -49,14 +55,20 @@ export class Peer implements Participant {
   }
 
   /** The next packets of the stream to it: one, or several where a message is too long for one. */
-  packets(ssrc: number, timestamp: number, messages: readonly MidiMessage[]): Uint8Array[] {
+  packets(ssrc: number, { timestamp, apart }: Times, messages: readonly MidiMessage[]): Uint8Array[] {
     const lists = listsOf(messages.flatMap((message) => segments(message, mostListBytes)));
     return lists.map((list) => {
       this.seq = (this.seq + 1) & 0xffff;
       const { seq } = this;
       const journal = this.sent.bytes(seq);
       this.sent.push(seq, list);
-      return writeMidiPacket({ seq, timestamp, ssrc, messages: list.map((bytes) => ({ delta: 0, bytes })), journal });
+      return writeMidiPacket({
+        seq,
+        timestamp,
+        ssrc,
+        messages: list.map((bytes) => ({ delta: apart, bytes })),
+        journal,
+      });
     });
   }
 

@@ -89,10 +89,13 @@ export class MidiSession {
     return peer;
   }
 
-  send(messages: readonly MidiMessage[], to?: Participant): void {
+  /** Sends to one or all; `apartMs`: so much lies between two of the messages, of which the last one is of now. */
+  send(messages: readonly MidiMessage[], to?: Participant, apartMs = 0): void {
+    const apart = Math.round(apartMs * ticksPerMs);
+    const times = { apart, timestamp: (this.ticks() - apart * (messages.length - 1)) >>> 0 };
     const known = to && this.participants.get(to.ssrc);
     for (const peer of known ? [known] : to ? [] : this.participants.values())
-      for (const bytes of peer.packets(this.ssrc, this.ticks() >>> 0, messages))
+      for (const bytes of peer.packets(this.ssrc, times, messages))
         void this.host.sendUdp(peer.ip, { from: this.port + 1, to: peer.port + 1 }, bytes);
   }
 

@@ -12,7 +12,7 @@ const invitesAgainMs = 5000;
 
 /**
  * Sends running time code to whoever is entered as its target: a full frame when a session opens, quarter frames after
- * that; eight of them tell a time and take two frames.
+ * that, two a packet with the time between them (RFC 6295 section 3); eight of them tell a time and take two frames.
  */
 export function sendTimecode(site: Surroundings, source: Standin): void {
   const { host, device, memory, closers } = source;
@@ -45,10 +45,11 @@ export function sendTimecode(site: Surroundings, source: Standin): void {
   const tick = () => {
     if (!running) return;
     if (piece === 0) told = now();
-    if (session.participants.size > 0) session.send([quarterFrame(piece, told)]);
+    const pair = [quarterFrame(piece, told), quarterFrame(piece + 1, told)];
+    if (session.participants.size > 0) session.send(pair, undefined, quarterMs);
     if (piece === 0) memory.face.set('time code', words(told));
-    piece = (piece + 1) % 8;
-    site.scheduler.after(quarterMs, tick);
+    piece = (piece + pair.length) % 8;
+    site.scheduler.light(quarterMs * pair.length, tick, 1);
   };
   void invite();
   tick();
