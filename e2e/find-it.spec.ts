@@ -97,7 +97,7 @@ test('faults found as a crew finds them: a script, a watch over the links, a uni
     await page.getByRole('row', { name: /^Desk.*answers/ }).click();
     await page.getByText('From what you see to what may cause it').click();
     await page.getByLabel('What do you see?').selectOption('A message leaves but nothing happens');
-    await expect(well(page)).toContainText('Ruled out by the sounding');
+    await expect(well(page)).toContainText('Ruled out: the sounding went past it');
     await page.goto(`/shows/${showId}/bench`);
     await card(page, 'Host').click();
     await expect(well(page)).toContainText('Its own lamps, and what they are worth');

@@ -151,7 +151,7 @@ test('every symptom has causes, and a sounding sorts each into exactly one of th
     causesFor('not_found', measured(stopsAt)).flatMap(({ key, state }) => (state === wanted ? [key] : []));
   // a pulled cable rules nothing out that could be wrong as well, and what went past a layer rules out what sits there
   expect(keys('cable', 'ruled_out')).toEqual([]);
-  expect(keys('cable', 'shown')).toContain('cable_out');
+  expect(keys('cable', 'open').slice(0, 2)).toEqual(['no_power', 'cable_out']);
   expect(keys('address', 'ruled_out')).toEqual([
     'no_power',
     'cable_out',
@@ -160,7 +160,7 @@ test('every symptom has causes, and a sounding sorts each into exactly one of th
     'loop',
     'uplink_out',
   ]);
-  expect(keys('address', 'open')).toEqual(['search_again']);
+  expect(keys('address', 'open').at(-1)).toBe('search_again');
   // exactly what was seen comes before what else stops there
   const stop = {
     ...measured('address'),

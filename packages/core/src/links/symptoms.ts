@@ -96,27 +96,29 @@ export interface ListedCause {
 
 /**
  * The causes of a symptom in the order in which to look. `measured` is a proof of now, or none: what an old one says
- * counts for nothing. A cause is shown where the sounding stopped with what it brings about, exactly or at least at that
- * layer; it is ruled out only where every layer at which it may stop one was seen to pass; the rest is open.
+ * counts for nothing. A cause is shown where the sounding stopped in just the way that it brings about; it is ruled out
+ * only where every layer at which it may stop one was seen to pass. The rest is open, what stops at the same layer first.
  */
 export function causesFor(symptom: Symptom, measured: MeasuredSounding | undefined): ListedCause[] {
   const [, likely, others] = table[symptom];
   const fits = [...likely, ...others].map((key) => {
     const fit = fitOf(causes[key].stops, measured);
-    const state = fit > 0 ? 'shown' : fit < 0 ? 'ruled_out' : 'open';
+    const state = fit === exact ? 'shown' : fit < 0 ? 'ruled_out' : 'open';
     return { fit, listed: { key, check: causes[key].check, next: causes[key].next, state } as const };
   });
   return fits.sort((a, b) => b.fit - a.fit).map(({ listed }) => listed);
 }
 
+const exact = 2;
+
 /** 2 where the sounding stopped in just that way, 1 at that layer, -1 where it went past, 0 where it does not tell. */
 function fitOf(stops: readonly string[], measured: MeasuredSounding | undefined): number {
   if (!measured || stops.length === 0) return 0;
   const stop = measured.layers.find(({ state }) => state === 'fail');
-  if (stop && stops.includes(`${stop.layer} ${stop.code}`)) return 2;
+  if (stop && stops.includes(`${stop.layer} ${stop.code}`)) return exact;
   const layers = new Set(stops.map((place) => place.split(' ')[0]));
   // a whole layer that is named fits as well as its codes do
-  if (stop && stops.includes(stop.layer)) return 2;
+  if (stop && stops.includes(stop.layer)) return exact;
   if (stop && layers.has(stop.layer)) return 1;
   const passed = (layer: string | undefined): boolean =>
     measured.layers.some((one: MeasuredLayer) => one.layer === layer && one.state === 'pass');

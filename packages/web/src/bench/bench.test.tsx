@@ -103,7 +103,7 @@ test('what is pending names its acts in their order, and only the next one is a 
   expect(screen.getByText(/not in force yet/).textContent).toMatch(/First confirm each entry, then restart the unit/);
   expect(screen.queryByRole('button', { name: 'Restart the unit' })).toBeNull();
   await userEvent.click(screen.getByRole('button', { name: 'Confirm each entry' }));
-  expect(done).toEqual([{ act: 'commit', deviceId: 'desk', step: 'confirm_entry' }]);
+  expect(done).toEqual([{ act: 'commit', deviceId: 'desk', step: 'confirm_entry', of: 'address' }]);
 });
 
 test.each(['no power', 'starting', 'fault'] as const)('nothing can be keyed in at a unit in state “%s”', (status) => {

@@ -26,6 +26,7 @@ export function SoundingWell({ link }: { link: show.Link }) {
   const remove = async () => {
     if (await save(linkRoom.planRemoveLink(show, link))) void navigate(`/shows/${showId}/links`);
   };
+  const unasked = provedByWatch(depth, measured);
   return (
     <aside
       aria-label={`Sounding of ${target?.name}`}
@@ -33,7 +34,8 @@ export function SoundingWell({ link }: { link: show.Link }) {
     >
       <div className="mb-1.5 grid grid-cols-[4.5rem_minmax(0,1fr)_2.1rem_minmax(0,1fr)] border-b border-rule pb-2 font-semibold">
         <div className="text-primary">
-          <span className="text-xl font-bold">{depth.depth}</span> <span className="text-xs">of 8</span>
+          <span className="text-xl font-bold">{unasked ?? depth.depth}</span>{' '}
+          <span className="text-xs">{unasked === undefined ? 'of 8' : 'of 8 proved'}</span>
         </div>
         <End device={controller} side="text-right" />
         <span />
@@ -119,10 +121,19 @@ function End({ device, side }: { device: show.Device | undefined; side: string }
   );
 }
 
+/** How many layers a watch proved before those that only a command would; undefined for a whole sounding. */
+function provedByWatch(depth: linkRoom.Depth, measured: core.MeasuredSounding | undefined): number | undefined {
+  const at = depth.measured ? (measured?.layers.findIndex(({ code }) => code === 'not_asked') ?? -1) : -1;
+  return at < 0 ? undefined : at;
+}
+
 function basisWords(depth: linkRoom.Depth, measured: core.MeasuredSounding | undefined): string {
   if (!measured) return 'Forecast from the plan. Sound it to see what really happens.';
   const time = new Date(measured.at).toLocaleTimeString('en-GB');
-  if (depth.stale) return `Forecast from the plan. Sounded at ${time}, but the plan was changed since.`;
+  if (depth.stale)
+    return measured.aged
+      ? `Forecast from the plan. Sounded at ${time}; something happened to it on the bench since.`
+      : `Forecast from the plan. Sounded at ${time}, but the plan was changed since.`;
   const unasked = measured.layers.findIndex(({ code }) => code === 'not_asked');
   const proved = measured.layers[unasked - 1]?.layer;
   if (proved)
