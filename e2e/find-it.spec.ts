@@ -30,6 +30,13 @@ test('faults found as a crew finds them: a script, a watch over the links, a uni
     await page.getByRole('button', { name: new RegExp(`^Plug .*${controller}`) }).click();
     await expect(page.getByRole('button', { name: new RegExp(`^Plug .*${controller}`) })).toBeHidden();
   }
+  // a computer lists only what is joined to its network
+  await page.goto(`/shows/${showId}/rig`);
+  await page.getByRole('row', { name: /^Bank/ }).click();
+  await page.getByLabel('Plug into').selectOption({ label: 'Hub' });
+  await page.getByLabel('Socket').selectOption({ label: 'p8' });
+  await page.getByRole('button', { name: 'Plug in' }).click();
+  await expect(page.getByRole('button', { name: /^Unplug .* to Hub p8/ })).toBeVisible();
   await page.goto(`/shows/${showId}/bench`);
   await page.getByRole('button', { name: 'Power on' }).click();
   await expect(page.getByText('5 with power')).toBeVisible();

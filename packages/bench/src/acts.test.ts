@@ -441,6 +441,20 @@ describe('computers', () => {
 });
 
 describe('the tap', () => {
+  test('tells who sent and who took something in since it told last, once each', async () => {
+    const { bench, sounding, power } = await demoBench();
+    await power('timecode', false);
+    const told: core.TapNews[] = [];
+    bench.tellEvents((event) => {
+      if (event.kind === 'tap') told.push(event.news);
+    });
+    await sounding('host-to-desk');
+    for (let tries = 0; tries < 50 && told.length === 0; tries += 1) await new Promise((done) => setTimeout(done, 20));
+    const lamps = { in: told.flatMap((news) => news.lamps.in), out: told.flatMap((news) => news.lamps.out) };
+    expect([lamps.out, lamps.in].map((ids) => ['host', 'desk'].every((id) => ids.includes(id)))).toEqual([true, true]);
+    expect(told.every(({ lamps: { in: taken } }) => new Set(taken).size === taken.length)).toBe(true);
+  });
+
   test('lists what was heard by address, with its range', async () => {
     const { bench, sounding, show, site } = await demoBench();
     await sounding('faders-left-to-mixer');

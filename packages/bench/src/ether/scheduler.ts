@@ -53,7 +53,8 @@ export function startScheduler(speed = 1): Scheduler {
     const wait = (next.due - wall()) / speed;
     if (wait < toleranceMs) {
       // turns of the event loop: what the last event set off has run before the next one
-      let immediate = setImmediate(turns < 2 ? runNext : () => (immediate = setImmediate(runNext)));
+      const second = () => void (immediate = setImmediate(runNext));
+      let immediate: NodeJS.Immediate = setImmediate(turns < 2 ? runNext : second);
       wake = { at: next.due, cancel: () => clearImmediate(immediate) };
     } else {
       const timer = setTimeout(runNext, Math.ceil(wait));

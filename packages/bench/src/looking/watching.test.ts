@@ -1,5 +1,5 @@
 import { links as coreLinks, show as coreShow, type show as core } from '@deep-patch/core';
-import { demoShow } from '@deep-patch/demo';
+import { demoPasswords, demoShow } from '@deep-patch/demo';
 import { afterEach, describe, expect, test } from 'vitest';
 import type { BenchEvent } from '../bench.ts';
 import { demoBench, stopBenches } from '../demo-bench.test-data.ts';
@@ -52,6 +52,11 @@ describe('why a unit is not found', () => {
     await bench.act({ act: 'set_fault', kind: 'cable_swapped', deviceId: 'host' });
     const swapped = (await check('host', 'segment')) ?? expect.fail('not looked');
     expect(coreLinks.lookingWords(swapped).fails).toContain('the cables are swapped');
+    await bench.act({ act: 'clear_fault', id: (await bench.state()).faults[0]?.id ?? '' });
+    // both ends are told; with so narrow a mask the computer has the name of a network for an address
+    await bench.act({ act: 'set_fault', kind: 'wrong_mask', deviceId: 'laptop' });
+    const apart = await check('desk', 'own_subnet');
+    expect(apart?.facts).toEqual({ ip: '10.61.20.61 /24', own: 'no address' });
     await bench.act({ act: 'clear_fault', id: (await bench.state()).faults[0]?.id ?? '' });
     // its audio adapter is still plugged in
     await bench.act({ act: 'set_fault', kind: 'cable_out', deviceId: 'host' });
@@ -190,7 +195,7 @@ test('after one end restarts, sessions come back by themselves and a switcher do
 
 describe('lamps of controllers', () => {
   test('each shows what it measures and no more: a carrier lamp stays lit while its target is off', async () => {
-    const { unit, power, sounding, act, face, eventually, site } = await demoBench();
+    const { unit, power, sounding, act, face, eventually, site, bench, show } = await demoBench();
     const pass = (ms: number) => new Promise<void>((done) => void site().scheduler.after(ms, done));
     const lamp = async (deviceId: string, linkId: string) =>
       (await unit(deviceId)).lamps.find((each) => each.linkId === linkId);
@@ -220,6 +225,10 @@ describe('lamps of controllers', () => {
       await power(id, false);
       await power(id, true);
     }
+    expect(await lost('switcher', 'switcher-to-deck-a')).toEqual([false, 'looked_up']);
+    // neither a saved plan nor another entry at it looks the target up again
+    await bench.handle({ kind: 'load', plan: { show: { ...show, rev: 2 }, passwords: demoPasswords } });
+    await pass(2000);
     expect(await lost('switcher', 'switcher-to-deck-a')).toEqual([false, 'looked_up']);
     expect(await lost('remote', 'remote-to-camera-1')).toEqual([false, 'looked_up']);
     await act({ act: 'touch', deviceId: 'switcher', serviceKey: 'web', command: 'cut', args: [5] });

@@ -62,7 +62,11 @@ test('tabs see the tap as it goes, a capture is a file, and what a scan finds is
     message.topic === 'tap' && JSON.stringify(message).includes('/desk/cue/31/start 4.0');
   await tab.until(heard);
   const addresses = (await server.call('GET', `${bench}/addresses`)).body as unknown as core.HeardAddress[];
-  expect(addresses).toContainEqual({ address: '/desk/cue/31/start', count: 1, last: '4', least: 4, greatest: 4 });
+  expect(addresses).toContainEqual({
+    address: '/desk/cue/31/start',
+    count: 1,
+    values: [{ last: '4', least: 4, greatest: 4 }],
+  });
   const file = await fetch(`${server.url}/api${bench}/capture.pcapng`);
   expect(file.headers.get('content-disposition')).toContain('bench.pcapng');
   expect(
