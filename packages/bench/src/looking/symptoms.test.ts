@@ -151,12 +151,17 @@ test.each(settings)(
     ]);
     const cause = listed.find((one) => one.key === key) ?? expect.fail(key);
     expect(cause.state).not.toBe('ruled_out');
-    await check(bench, bench.show.links[linkId] ?? expect.fail(linkId), cause);
+    await check(bench, bench.show.links[linkId] ?? expect.fail(linkId), cause, symptom);
   },
 );
 
 /** Does what the cause says to make sure of it, and demands that it shows. */
-async function check(bench: Bench, link: core.Link, { key, next }: links.ListedCause): Promise<void> {
+async function check(
+  bench: Bench,
+  link: core.Link,
+  { key, next }: links.ListedCause,
+  symptom: links.Symptom,
+): Promise<void> {
   if (next.by === 'looking') {
     const failed: (core.LookingKey | undefined)[] = [];
     for (const deviceId of [link.targetId, link.controllerId]) {
@@ -167,10 +172,10 @@ async function check(bench: Bench, link: core.Link, { key, next }: links.ListedC
   } else if (next.by === 'screen') {
     // what is not stored may be of a unit on the way
     const ids = key === 'not_stored' ? ['switch-quay'] : [next.of === 'target' ? link.targetId : link.controllerId];
-    for (const id of ids) expect([key, next.sees(await bench.unit(id))]).toEqual([key, true]);
+    for (const id of ids) expect([key, next.sees(await bench.unit(id), link)]).toEqual([key, true]);
   } else {
     expect(next.by).toBe('sounding');
-    const again = await bench.sounding(link.id);
-    expect(again.layers.some(({ state }) => state === 'fail' || state === 'unseen')).toBe(true);
+    const again = links.causesFor(symptom, await bench.sounding(link.id)).find((one) => one.key === key);
+    expect([key, again?.state]).toEqual([key, 'shown']);
   }
 }

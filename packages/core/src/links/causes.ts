@@ -1,4 +1,4 @@
-import type { LookingKey, StandinState } from '../show/index.ts';
+import type { Link, LookingKey, StandinState } from '../show/index.ts';
 
 /**
  * How somebody makes sure of a cause: by looking for a unit step by step (the step that fails), at a unit's own screen,
@@ -6,9 +6,16 @@ import type { LookingKey, StandinState } from '../show/index.ts';
  */
 export type NextCheck =
   | { readonly by: 'looking'; readonly keys: readonly LookingKey[] }
-  | { readonly by: 'screen'; readonly of: 'target' | 'controller'; readonly sees: (state: StandinState) => boolean }
+  | {
+      readonly by: 'screen';
+      readonly of: 'target' | 'controller';
+      readonly sees: (state: StandinState, link: Entered) => boolean;
+    }
   | { readonly by: 'sounding' }
   | { readonly by: 'person' };
+
+/** What the controller has entered, to be compared with what stands at the target. */
+type Entered = Pick<Link, 'serviceKey' | 'port'>;
 
 export interface Cause {
   /** What to ask, as a colleague would. */
@@ -20,7 +27,7 @@ export interface Cause {
 
 const cause = (check: string, stops: readonly string[], next: NextCheck): Cause => ({ check, stops, next });
 const looking = (...keys: LookingKey[]): NextCheck => ({ by: 'looking', keys });
-const screen = (of: 'target' | 'controller', sees: (state: StandinState) => boolean): NextCheck => ({
+const screen = (of: 'target' | 'controller', sees: (state: StandinState, link: Entered) => boolean): NextCheck => ({
   by: 'screen',
   of,
   sees,
@@ -36,9 +43,10 @@ const anywhere = 'anywhere';
 const closedPort = ['port refused', 'port silent', 'service silent'];
 const waits = (stage: StandinState['pending'][number]['stage'], act: RegExp) => (state: StandinState) =>
   state.pending.some((pending) => pending.stage === stage && act.test(pending.acts[0] ?? ''));
-const isOff = ({ settings }: StandinState): boolean => settings.services.some(({ enabled }) => !enabled);
+const serviceAt = ({ settings }: StandinState, { serviceKey }: Entered) =>
+  settings.services.find(({ key }) => key === serviceKey);
 
-/** Every cause that practitioners met, once, however many symptoms it has. */
+/** Every cause once, however many symptoms it has. */
 export const causes = {
   no_power: cause('Has it power?', ['cable off'], looking('power')),
   starting: cause('Has it finished starting?', ['cable off'], looking('power')),
@@ -121,11 +129,15 @@ export const causes = {
     ['service looked_up'],
     sounding,
   ),
-  function_off: cause('Is its network function switched on?', closedPort, screen('target', isOff)),
+  function_off: cause(
+    'Is its network function switched on?',
+    closedPort,
+    screen('target', (state, link) => serviceAt(state, link)?.enabled === false),
+  ),
   wrong_port: cause(
     'Is it the port that the target listens on, not the one that it sends from, nor the controller’s own default?',
     closedPort,
-    screen('target', () => true),
+    screen('target', (state, link) => serviceAt(state, link)?.receivePort !== link.port),
   ),
   old_version: cause(
     'Is its version new enough for this function?',
