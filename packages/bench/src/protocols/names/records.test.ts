@@ -1,6 +1,8 @@
 import { AUTHORITATIVE_ANSWER, decode, encode, type Answer, type Packet, type Question } from 'dns-packet';
+import { readRtpMidi } from '@deep-patch/codecs';
 import { demoShow } from '@deep-patch/demo';
 import { afterEach, describe, expect, test } from 'vitest';
+import { demoBench, stopBenches } from '../../demo-bench.test-data.ts';
 import { startScheduler, type Scheduler } from '../../ether/scheduler.ts';
 import { Site } from '../../site/site.ts';
 import { namesGroup, namesPort } from './name-service.ts';
@@ -69,6 +71,7 @@ describe('answers (RFC 6762, RFC 6763)', () => {
 
 const running: Scheduler[] = [];
 afterEach(() => running.splice(0).forEach((scheduler) => scheduler.stop()));
+afterEach(stopBenches);
 
 test('on the wire they are authoritative, own records replace older ones, and shared answers come 20 to 120 ms later', async () => {
   const scheduler = startScheduler(20);
@@ -96,4 +99,42 @@ test('on the wire they are authoritative, own records replace older ones, and sh
       expect([record.type, 'flush' in record && record.flush === true]).toEqual([record.type, record.type !== 'PTR']);
   }
   expect(new Set(heard.map(({ at }) => at)).size).toBeGreaterThan(1);
+});
+
+test('what is offered no more is taken back at once; what loses its power says goodbye to nobody, in no protocol', async () => {
+  const { site, act, power, face, eventually } = await demoBench();
+  const made = site();
+  const isInSession = async () => /^00:/.test((await face('media'))['time code'] ?? '');
+  expect(await eventually(isInSession)).toBe(true);
+  const laptop = made.standins.get('laptop')?.host ?? expect.fail('no laptop');
+  const gone: string[] = [];
+  laptop.join(namesGroup);
+  laptop.tapInto(namesPort, ({ bytes }) => {
+    const { type, answers = [] } = decode(Buffer.from(bytes));
+    if (type !== 'response') return;
+    for (const answer of answers) if ('ttl' in answer && answer.ttl === 0) gone.push(`${answer.type} ${answer.name}`);
+  });
+  const leaves: string[] = [];
+  for (const [id, { host }] of made.standins)
+    host.watchSent(({ body }) => {
+      if (body.kind !== 'ip' || body.payload.kind !== 'udp') return;
+      const read = readRtpMidi(body.payload.bytes);
+      if (read.ok && read.packet.kind === 'leave') leaves.push(id);
+    });
+  const after = async (happens: Promise<unknown>) => {
+    gone.length = leaves.length = 0;
+    await happens;
+    await new Promise<void>((done) => void made.scheduler.after(300, done));
+    return [[...gone].sort(), [...new Set(leaves)]];
+  };
+  const name = 'Media server._osc._udp.local';
+  const osc = ['PTR _osc._udp.local', `SRV ${name}`, `TXT ${name}`];
+  const [names, midi] = await after(act({ act: 'application', deviceId: 'media', state: 'closed' }));
+  expect([names, midi]).toEqual([expect.arrayContaining(osc), ['media']]);
+  expect(await after(act({ act: 'application', deviceId: 'media', state: 'ready' }))).toEqual([[], []]);
+  expect(await eventually(isInSession)).toBe(true);
+  // it comes again at once with what was keyed in: nothing was gone
+  const rename = { of: 'service', key: 'osc', sendTo: '10.61.20.9' } as const;
+  expect((await after(act({ act: 'key_in', deviceId: 'desk', change: rename })))[0]).toEqual([]);
+  for (const id of ['media', 'mixer', 'timecode']) expect([id, await after(power(id, false))]).toEqual([id, [[], []]]);
 });
