@@ -1,4 +1,4 @@
-import { writeCapture, writeFrame, type Frame, type OscPacket } from '@deep-patch/codecs';
+import { writeCapture, writeFrame, type Frame, type OscArg, type OscPacket } from '@deep-patch/codecs';
 import type { show } from '@deep-patch/core';
 import type { Words } from '../protocols/protocol.ts';
 import { FrameReader } from './frame-words.ts';
@@ -23,7 +23,7 @@ interface Stored {
 }
 interface Measured {
   count: number;
-  readonly values: { last: string; least: number | null; greatest: number | null }[];
+  readonly values: { last: OscArg; least: number | null; greatest: number | null }[];
 }
 /** An address whose messages have more values is no control. */
 const mostValues = 16;
@@ -89,13 +89,13 @@ export class Tap {
     entry.count += 1;
     for (let at = 0; at < packet.args.length && at < mostValues; at += 1) {
       const arg = packet.args[at];
-      const value = arg && 'value' in arg ? arg.value : undefined;
-      const kept = (entry.values[at] ??= { last: '', least: null, greatest: null });
-      kept.last =
-        typeof value === 'number' || typeof value === 'string' ? String(value).slice(0, 80) : (arg?.type ?? '');
+      if (!arg) continue;
+      const value = 'value' in arg ? arg.value : undefined;
+      const kept = (entry.values[at] ??= { last: arg, least: null, greatest: null });
+      kept.last = arg;
       if (typeof value !== 'number') continue;
-      kept.least = Math.min(kept.least ?? value, value);
-      kept.greatest = Math.max(kept.greatest ?? value, value);
+      if (kept.least === null || value < kept.least) kept.least = value;
+      if (kept.greatest === null || value > kept.greatest) kept.greatest = value;
     }
     if (!known) this.addresses.set(packet.address, entry);
   }
@@ -107,7 +107,11 @@ export class Tap {
 
   heardAddresses(): show.HeardAddress[] {
     return [...this.addresses]
-      .map(([address, measured]) => ({ address, ...measured }))
+      .map(([address, { count, values }]) => ({
+        address,
+        count,
+        values: values.map(({ last, ...range }) => ({ last: lastWords(last), ...range })),
+      }))
       .sort((a, b) => (a.address < b.address ? -1 : 1));
   }
 
@@ -147,6 +151,12 @@ const told = ({ at, names, words: { protocol, text, ok } }: Line): Told => ({
   text: typeof text === 'string' ? text : text(),
   ok,
 });
+
+/** A value as a list shows it; what has none goes by its tag. */
+function lastWords(arg: OscArg): string {
+  const value = 'value' in arg ? arg.value : undefined;
+  return typeof value === 'number' || typeof value === 'string' ? String(value).slice(0, 80) : arg.type;
+}
 
 /** Keeps the last `most`; cut in one go now and then, since taking one from the front costs as much as all. */
 function keep<Item>(list: Item[], item: Item, most: number): void {
