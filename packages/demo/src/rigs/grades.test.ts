@@ -10,7 +10,7 @@ const grades: Readonly<Record<findings.Grade, readonly string[]>> = {
     'cable_no_service cable_no_adapter cable_both_unplugged cable_controller_unplugged cable_target_unplugged cable_too_long',
     'segment_apart segment_other_vlan segment_flooded',
     'address_aims_away address_aims_elsewhere address_loopback_elsewhere address_nobody_answers address_not_a_host',
-    'address_not_known address_not_passed_on address_answer_not_passed_on address_not_placed address_on_no_network',
+    'address_not_known address_not_passed_on address_answer_not_passed_on address_answer_elsewhere address_not_placed address_on_no_network',
     'address_one_way address_other_subnet address_two_owners',
     'port_interchanged port_other_adapter port_other_port port_slip port_still_default port_switched_off port_two_listeners',
     'service_cannot_speak access_account_differs access_missing access_password_differs',
