@@ -36,6 +36,8 @@ export class Peer implements Participant {
   readonly token: number;
   /** Whoever invited compares the clocks. */
   readonly invitedHere: boolean;
+  /** The address that its own packets come from, where that is another than it was invited at. */
+  sendsFrom: number;
   /** When it was heard last, in simulated milliseconds. */
   heardAt = 0;
   /** The last packet that came; undefined before the first. */
@@ -47,7 +49,7 @@ export class Peer implements Participant {
 
   constructor({ name, ip, port, ssrc }: Participant, token: number, invitedHere: boolean) {
     this.name = name;
-    this.ip = ip;
+    this.ip = this.sendsFrom = ip;
     this.port = port;
     this.ssrc = ssrc;
     this.token = token;

@@ -4,6 +4,8 @@ import { isLoopback } from '../../ether/ways.ts';
 import { Peer, type Participant } from './midi-peer.ts';
 
 export type JoinOutcome = Participant | 'refused' | 'silent';
+/** What came back to an invitation, and from which address. */
+type Answer = Invitation & { readonly from: number };
 type OnMessage = (message: MidiMessage, from: Participant) => void;
 
 const answersWithinMs = 500;
@@ -34,7 +36,7 @@ export class MidiSession {
   /** Who was let in at the control port: the token of the invitation and where it came from. */
   private readonly invited = new Map<number, { readonly token: number; readonly ip: number }>();
   private token = 1;
-  private readonly waiting = new Map<number, { readonly ip: number; readonly take: (packet: Invitation) => void }>();
+  private readonly waiting = new Map<number, { readonly port: number; readonly take: (answer: Answer) => void }>();
   private stopKeepingUp: (() => void) | undefined;
   /** Who is to be told what came, and when. */
   private readonly confirming = new Map<Peer, () => void>();
@@ -85,6 +87,7 @@ export class MidiSession {
     // both doors have to be of one and the same session
     if (data.ssrc !== control.ssrc) return 'refused';
     const peer = this.admit(new Peer({ name: control.name, ip, port, ssrc: control.ssrc }, token, true));
+    peer.sendsFrom = data.from;
     this.sendClock(peer, 0, []);
     return peer;
   }
@@ -125,15 +128,15 @@ export class MidiSession {
       else if (peer.invitedHere) this.sendClock(peer, 0, []);
   }
 
-  private async ask(ip: number, port: number, from: number, token: number): Promise<Invitation | 'refused' | 'silent'> {
+  private async ask(ip: number, port: number, from: number, token: number): Promise<Answer | 'refused' | 'silent'> {
     for (let attempt = 0; attempt < attempts; attempt += 1) {
-      const outcome = await new Promise<Invitation | 'refused' | 'silent'>((done) => {
+      const outcome = await new Promise<Answer | 'refused' | 'silent'>((done) => {
         const cancel = this.host.scheduler.after(answersWithinMs, () => done('silent'));
-        const settle = (answer: Invitation | 'refused') => {
+        const settle = (answer: Answer | 'refused') => {
           cancel();
           done(answer);
         };
-        this.waiting.set(token, { ip, take: settle });
+        this.waiting.set(token, { port, take: settle });
         const invitation = writeSession({ kind: 'invite', token, ssrc: this.ssrc, name: this.name });
         void this.host.sendUdp(ip, { from, to: port }, invitation, () => settle('refused'));
       });
@@ -173,7 +176,8 @@ export class MidiSession {
   /** The participant of a number, where what it sent came from its own address and port. */
   private peerOf(ssrc: number, { source, sourcePort }: Datagram, own: number): Peer | undefined {
     const peer = this.participants.get(ssrc);
-    if (!peer || !isOneEnd(peer.ip, source) || sourcePort !== peer.port + (own - this.port)) return undefined;
+    const isIts = peer && [peer.ip, peer.sendsFrom].some((ip) => isOneEnd(ip, source));
+    if (!peer || !isIts || sourcePort !== peer.port + (own - this.port)) return undefined;
     peer.heardAt = this.host.scheduler.now();
     return peer;
   }
@@ -186,7 +190,8 @@ export class MidiSession {
       case 'accept':
       case 'refuse': {
         const asked = this.waiting.get(packet.token);
-        if (asked && isOneEnd(asked.ip, datagram.source)) asked.take(packet);
+        // a machine with several addresses may answer from another one than was asked: the token tells
+        if (asked?.port === datagram.sourcePort) asked.take({ ...packet, from: datagram.source });
         return;
       }
       case 'leave': {
