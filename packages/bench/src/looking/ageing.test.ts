@@ -49,6 +49,16 @@ test('what happens to a unit at the edge ages the links that it is an end of, an
   for (const state of ['closed', 'no_show', 'ready'] as const)
     expect((await after({ act: 'application', deviceId: 'media', state })).sort()).toEqual(of('media'));
   expect((await after({ act: 'firewall', deviceId: 'media', on: true })).sort()).toEqual(of('media'));
+  // a surface that is taken into its set-up controls nothing before it is left
+  const keyed = {
+    of: 'address',
+    adapter: 'lan',
+    method: 'static',
+    ip: '10.61.20.21',
+    prefix: 24,
+    gateway: null,
+  } as const;
+  expect(await after({ act: 'key_in', deviceId: 'faders-left', change: keyed })).toEqual(of('faders-left'));
 });
 
 test('what happens to a switch ages every link; what only looks, or moves a fader, ages none', async () => {

@@ -1,6 +1,6 @@
 import { show as core } from '@deep-patch/core';
 import type { Site } from '../site/site.ts';
-import type { Standin } from '../units/standin.ts';
+import { isInSetUp, type Standin } from '../units/standin.ts';
 
 /**
  * Notices what happened on the bench since something was proved: to whom, and which links that concerns. What the plan
@@ -53,12 +53,13 @@ function tracesOf(site: Site): Map<string, string> {
 }
 
 /** All about a unit that decides whether links work and that the plan does not tell. */
-function traceOf({ memory, host, bridge, computer }: Standin): unknown[] {
+function traceOf(standin: Standin): unknown[] {
+  const { memory, host, bridge, computer } = standin;
   const { powered, fault, own, application, helper, firewall, firstSignIn, allowed, lookedUp } = memory;
   const lost = [...lookedUp].filter(([, { ip }]) => ip === null);
   const leases = host.adapters.map(({ addresses }) => addresses.filter(({ leased }) => leased));
   return [
-    [powered, fault, own, application, helper, firewall, firstSignIn, [...allowed], lost],
+    [powered, fault, own, application, helper, firewall, firstSignIn, isInSetUp(standin), [...allowed], lost],
     computer ? [] : [host.neighbours.conflicts.size, leases],
     bridge ? [bridge.isStorming(), [...bridge.ports.values()].map(({ key, cable }) => [key, cable !== undefined])] : [],
   ];

@@ -34,8 +34,9 @@ export interface Scanned {
 }
 
 /**
- * Looks for units from one computer, which it finds as well: asks the group what is offered (DNS-SD), asks for every address of its own
- * subnets (ARP), and tries known ports of whoever answered. Bounded, in small steps, and it stops when told to.
+ * Looks for units from one computer, which it finds as well: asks the group what is offered (DNS-SD), asks for every
+ * address of its own subnets (ARP), and tries known ports of whoever answered. Bounded, in small steps, and it stops
+ * when told to.
  */
 export async function scan(request: ScanRequest): Promise<Scanned> {
   const { wire, tell, isStopped } = request;

@@ -45,9 +45,13 @@ export async function soundBack(request: SoundRequest): Promise<core.BackSoundin
   );
   if (!stop) return null;
   const start = scheduler.now();
-  const did = touch(target, type.key, command.key, link.args);
-  await until(scheduler, replyWaitMs, () => heard !== undefined);
-  stop();
+  let did: string;
+  try {
+    did = touch(target, type.key, command.key, link.args);
+    await until(scheduler, replyWaitMs, () => heard !== undefined);
+  } finally {
+    stop();
+  }
   if (!heard) return { came: false, ms: null, did, told: addressOf(command, link, type.protocol) };
   follow(controller, did);
   return { came: true, ms: rounded(heard.at - start), did, told: heard.what };

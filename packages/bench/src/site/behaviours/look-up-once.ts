@@ -1,4 +1,5 @@
 import { show as core } from '@deep-patch/core';
+import { undotted } from '../../ether/dotted.ts';
 import type { Surroundings } from '../../units/surroundings.ts';
 import type { Standin } from '../../units/standin.ts';
 
@@ -21,7 +22,7 @@ async function lookUp(site: Surroundings, controller: Standin, isWanted: () => b
   for (const link of entries) {
     const target = site.standins.get(link.targetId);
     if (!isWanted() || !target) continue;
-    const ip = link.host === null ? plannedIp(target) : numberOf(link.host);
+    const ip = link.host === null ? plannedIp(target) : undotted(link.host);
     const aim = `${ip} ${link.port}`;
     if (memory.lookedUp.get(link.id)?.aim !== aim)
       memory.lookedUp.set(link.id, { aim, ip: await isThere(controller, target, link, ip) });
@@ -65,4 +66,3 @@ const plannedIp = ({ planned }: Standin): number | undefined =>
   Object.values(planned.addresses)
     .flat()
     .flatMap(({ ip }) => ip ?? [])[0];
-const numberOf = (ip: string): number => ip.split('.').reduce((sum, part) => sum * 256 + Number(part), 0);
