@@ -72,13 +72,17 @@ export async function scan(request: ScanRequest): Promise<Scanned> {
   }
   stopNames?.();
   const { hosts } = gatherer.hosts({ source: 'scan', at: request.at });
-  return { hosts, swept: isStopped() ? [] : own.map(({ ip, prefix }) => ({ ip: dotted(ip), prefix })) };
+  const swept = isStopped() ? [] : own.filter(({ prefix }) => hostsIn(prefix) <= mostAddresses);
+  return { hosts, swept: swept.map(({ ip, prefix }) => ({ ip: dotted(ip), prefix })) };
 }
+
+/** How many hosts a subnet has room for. */
+const hostsIn = (prefix: number): number => 2 ** (32 - prefix) - 2;
 
 function addressesOf({ ip, prefix }: WireAdapter): { ip: number; prefix: number }[] {
   const size = 2 ** (32 - prefix);
   const first = ip - (ip % size) + 1;
-  const count = Math.max(0, Math.min(mostAddresses, size - 2));
+  const count = Math.max(0, Math.min(mostAddresses, hostsIn(prefix)));
   // its own address is asked for too: somebody else may have it
   return Array.from({ length: count }, (_, at) => ({ ip: first + at, prefix }));
 }
