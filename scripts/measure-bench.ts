@@ -1,5 +1,8 @@
 // What the bench must hold: the simulated network at its full load, the tap beside a bare socket, hostile bytes.
+import { fork } from 'node:child_process';
 import { createSocket } from 'node:dgram';
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
 import { Worker } from 'node:worker_threads';
 import {
   everybody,
@@ -83,6 +86,36 @@ export async function measureEther(tell: Tell): Promise<void> {
     'under 100 %, none lost',
     share < 1 && heard === sent,
   );
+}
+
+/**
+ * The bench's own process, as it ships, with the demo show all switched on and nobody at work: what it takes of a core
+ * once the engine has compiled what runs all the time.
+ */
+export async function measureIdle(tell: Tell): Promise<void> {
+  const { id: showId, devices } = demoShow();
+  const bench = fork(join(import.meta.dirname, '../packages/server/dist/bench.js'), { stdio: 'inherit' });
+  let said = 0;
+  bench.on('message', (message: { readonly event?: unknown }) => (said += message.event ? 1 : 0));
+  const plan = { show: demoShow(), passwords: demoPasswords };
+  bench.send({ id: 1, request: { kind: 'load', plan } });
+  bench.send({ id: 2, request: { kind: 'power', showId, deviceIds: Object.keys(devices), on: true } });
+  await rest(60_000);
+  const [before, start] = [secondsOf(bench.pid), performance.now()];
+  said = 0;
+  await rest(30_000);
+  const share = (secondsOf(bench.pid) - before) / ((performance.now() - start) / 1000);
+  bench.disconnect();
+  const count = Object.keys(devices).length;
+  const value = `${(share * 100).toFixed(1)} % of one core, ${(said / 30).toFixed(0)} times a second told what is new`;
+  tell(`the bench idle with all ${count} stand-ins on`, value, 'under 3 %', share < 0.03 && said > 0);
+}
+
+/** Processor time of a process and all its threads so far. */
+function secondsOf(pid: number | undefined): number {
+  const fields = readFileSync(`/proc/${pid}/stat`, 'utf8').split(') ')[1]?.split(' ') ?? [];
+  // user and system time, in hundredths of a second (proc(5), fields 14 and 15)
+  return (Number(fields[11]) + Number(fields[12])) / 100;
 }
 
 const flood = `

@@ -6,7 +6,7 @@ import { gzipSync } from 'node:zlib';
 import { addressing, analyse, rig, show as core, type Show } from '@deep-patch/core';
 import { CaptureReader, readCsv, readFrame, readListing, readOsc, writeOsc } from '@deep-patch/codecs';
 import { demoShow, shippedLibrary, typeLibrary } from '@deep-patch/demo';
-import { measureEther, measureHostileBytes, measureTap } from './measure-bench.ts';
+import { measureEther, measureHostileBytes, measureIdle, measureTap } from './measure-bench.ts';
 
 interface Line {
   readonly what: string;
@@ -251,6 +251,7 @@ tell('placement of 5,000 interfaces that all clash', ms(mending), 'no limit set'
 await measureCaptures();
 measureHostileFiles();
 await measureEther(tell);
+await measureIdle(tell);
 await measureHostileBytes(tell);
 
 const packet = writeOsc({

@@ -44,14 +44,14 @@ interface Entry {
 }
 
 const tapEveryMs = 100;
-const stateEveryMs = 400;
+const tapsAState = 4;
 
 /** All shows' sites in one process. Throws a plain Error for a request that cannot be met. */
 export class Bench {
   private readonly sites = new Map<string, Entry>();
   private readonly scheduler: Scheduler;
   private readonly random: () => number;
-  private timers: NodeJS.Timeout[] = [];
+  private timer: NodeJS.Timeout | undefined;
   private seq = 0;
 
   constructor(speed = 1, random: () => number = Math.random) {
@@ -62,10 +62,15 @@ export class Bench {
   /** Tells from now on what happens by itself: the tap ten times a second, units that change, what scans found. */
   tellEvents(tell: (event: BenchEvent) => void): void {
     this.onEvent = tell;
-    const tap = setInterval(() => this.eachSite((showId, { site }) => this.tellTap(showId, site)), tapEveryMs);
-    const state = setInterval(() => this.eachSite((showId, entry) => this.tellState(showId, entry)), stateEveryMs);
-    this.timers = [tap, state];
-    for (const timer of this.timers) timer.unref();
+    let times = 0;
+    this.timer = setInterval(() => {
+      times += 1;
+      this.eachSite((showId, entry) => {
+        this.tellTap(showId, entry.site);
+        if (times % tapsAState === 0) this.tellState(showId, entry);
+      });
+    }, tapEveryMs);
+    this.timer.unref();
   }
 
   async handle(request: BenchRequest): Promise<unknown> {
@@ -106,7 +111,7 @@ export class Bench {
   }
 
   stop(): void {
-    for (const timer of this.timers) clearInterval(timer);
+    clearInterval(this.timer);
     for (const { jacks, acts } of this.sites.values()) {
       acts.watch.set(null);
       for (const jack of jacks) jack.close();

@@ -24,7 +24,7 @@ import {
   type Sounding,
 } from './links/index.ts';
 import { findRig, rigWords } from './rig/index.ts';
-import { memo, type Seen, type Show } from './show/index.ts';
+import { memoOf, type Seen, type Show } from './show/index.ts';
 
 /** Everything worked out from one snapshot. Derived, never stored, never edited. */
 export interface Analysis {
@@ -42,7 +42,7 @@ export interface Analysis {
 /** The only function that knows every room. Pure: the same show, sight and time give the same analysis. */
 export function analyse(show: Show, seen: Seen, now: number): Analysis {
   const addressing = addressingFacts(show);
-  const placement = memo((networkId) => planPlacement(show, { networkId, facts: addressing }));
+  const placement = memoOf((networkIds) => planPlacement(show, { networkIds, facts: addressing }));
   const facts = linkFacts(show, addressing, placement);
   const soundings = forecastAll(show, facts);
   const found = matchFound(show, addressing, seen.found);

@@ -291,7 +291,8 @@ export class Host {
     const way = this.adapterFor(to);
     // what stands for everybody is no address of one (RFC 1122 section 3.3.6)
     if (!way || this.isBroadcast(to)) return;
-    const mac = await this.neighbours.macOf(way);
+    // what is known is not waited for: the frame leaves in the turn in which it was sent
+    const mac = this.neighbours.knownMacOf(way) ?? (await this.neighbours.macOf(way));
     if (!mac) return;
     const body = { kind: 'ip', source: from ?? way.own.ip, destination: to, ttl, payload } as const;
     this.send(way.adapter, { to: mac, from: way.adapter.mac, vlan: way.own.tag, body });

@@ -37,9 +37,14 @@ export class Neighbours {
     for (const map of [this.known, this.claims, this.conflicts, this.defended, this.watched]) map.clear();
   }
 
+  /** The MAC address of a next hop, where it was learnt. */
+  knownMacOf({ adapter, own, next }: Way): string | undefined {
+    return this.known.get(neighbour(adapter, own.tag, next));
+  }
+
   /** The MAC address of a next hop: as it is known, or whoever answers first. */
   async macOf(way: Way): Promise<string | undefined> {
-    return this.known.get(neighbour(way.adapter, way.own.tag, way.next)) ?? (await this.ask(way, false))[0];
+    return this.knownMacOf(way) ?? (await this.ask(way, false))[0];
   }
 
   /** Asks through one adapter, or one VLAN of it, whether anybody has an address, claiming none (RFC 5227 section 2.1.1). */

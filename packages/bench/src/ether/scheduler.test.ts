@@ -18,6 +18,20 @@ test('what somebody from outside plans counts from now, not from the last event'
   scheduler.stop();
 });
 
+test('without a clock time passes from event to event, and stands still while the machine is busy', async () => {
+  const scheduler = startScheduler(Infinity);
+  const wait = (ms: number) => new Promise<void>((done) => void scheduler.after(ms, done));
+  await wait(86_400_000);
+  expect(scheduler.now()).toBe(86_400_000);
+  await pause(20);
+  scheduler.catchUp();
+  expect(scheduler.now()).toBe(86_400_000);
+  const order: string[] = [];
+  await Promise.all([wait(20).then(() => order.push('later')), wait(10).then(() => order.push('sooner'))]);
+  expect([order, scheduler.now()]).toEqual([['sooner', 'later'], 86_400_020]);
+  scheduler.stop();
+});
+
 test('time from outside never passes an event, nor runs back', async () => {
   const scheduler = startScheduler(1);
   const at: [string, number][] = [];

@@ -1,4 +1,4 @@
-/** When something on the simulated network happens; `speed` 20 lets a second pass in 50 ms of real time. */
+/** When something on the simulated network happens. */
 export interface Scheduler {
   /** Milliseconds of simulated time. */
   readonly now: () => number;
@@ -25,39 +25,53 @@ interface Event {
 const mostAtOnce = 50;
 /** Timers are no finer: turning the loop until the very moment would cost a tenth of a core. */
 const toleranceMs = 1;
+/**
+ * While nobody outside is talking to it, what is due so soon runs in one go: waking up costs more than a frame. The
+ * simulated time of each event stays its own. For a while after somebody came in, every event waits for its moment.
+ */
+const aheadMs = 45;
+const exactForMs = 2000;
 
 /**
  * Runs events one by one in the order of their times, paced by the real clock. Simulated time stands still while an
  * event and all that follows from it at once (promises, streams, Node's HTTP) runs: however busy the machine is, an
  * answer that is due before a time-out comes before it. Real time may run ahead meanwhile; the simulation catches up.
+ * `speed` 20 lets a second pass in 50 ms of real time; with `Infinity` no clock paces it: time passes from event to
+ * event and stands still while there is none, so that nothing expires because the machine was busy.
  */
 export function startScheduler(speed = 1): Scheduler {
   const events: Event[] = [];
   const start = performance.now();
-  const wall = () => (performance.now() - start) * speed;
+  const isPaced = speed < Infinity;
+  const wall = () => (isPaced ? (performance.now() - start) * speed : Infinity);
   let current = 0;
   let order = 0;
   let running = false;
   let stopped = false;
   /** How many turns the event that ran last needs behind it; two after whatever came from outside. */
   let turns: 0 | 1 | 2 = 2;
+  /** Somebody outside may be measuring until then, by the real clock. */
+  let exactUntil = 0;
   let wake: { readonly at: number; readonly cancel: () => void } | undefined;
 
   // with nothing under way, simulated time is real time
-  const now = () => (running || events.length > 0 ? current : Math.max(current, wall()));
+  const now = () => (running || events.length > 0 || !isPaced ? current : Math.max(current, wall()));
+
+  /** How long before its moment an event may run, in simulated time. */
+  const ahead = () => Math.max(toleranceMs * speed, wall() < exactUntil ? 0 : aheadMs);
 
   function plan(): void {
     const next = events[0];
     if (!next || stopped || running || (wake && wake.at <= next.due)) return;
     wake?.cancel();
-    const wait = (next.due - wall()) / speed;
-    if (wait < toleranceMs) {
+    const wait = isPaced ? next.due - wall() : 0;
+    if (wait < ahead()) {
       // turns of the event loop: what the last event set off has run before the next one
       const second = () => void (immediate = setImmediate(runNext));
       let immediate: NodeJS.Immediate = setImmediate(turns < 2 ? runNext : second);
       wake = { at: next.due, cancel: () => clearImmediate(immediate) };
     } else {
-      const timer = setTimeout(runNext, Math.ceil(wait));
+      const timer = setTimeout(runNext, Math.ceil(wait / speed));
       wake = { at: next.due, cancel: () => clearTimeout(timer) };
     }
   }
@@ -67,7 +81,7 @@ export function startScheduler(speed = 1): Scheduler {
     turns = 0;
     for (let ran = 0; turns === 0 && ran < mostAtOnce && !stopped; ran += 1) {
       const next = events[0];
-      if (!next || next.due > wall() + toleranceMs * speed) break;
+      if (!next || next.due > wall() + ahead()) break;
       ({ turns } = next);
       runOne(next);
     }
@@ -116,6 +130,8 @@ export function startScheduler(speed = 1): Scheduler {
     },
     light: (ms, run, turnsAfter) => void add(ms, run, turnsAfter),
     catchUp: () => {
+      if (!isPaced) return;
+      exactUntil = wall() + exactForMs * speed;
       if (!running) current = Math.max(current, Math.min(wall(), events[0]?.due ?? Infinity));
     },
     stop: () => {

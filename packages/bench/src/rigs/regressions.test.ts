@@ -231,6 +231,28 @@ const cases: readonly (readonly [string, Brief, string])[] = [
   ],
   ['through a router there and back', { ...routed, link: remote }, 'bottom'],
   [
+    'the first question through a router waits until that has found the next hop over slow cables',
+    {
+      networks: {
+        net: { ...routed.networks.net, vlan: 1 },
+        far: { ...routed.networks.far, vlan: 30 },
+      },
+      units: { ...routed.units, hub: 'bare', near: 'managed', mid: 'managed', end: 'managed' },
+      cables: [
+        'pc.p-1 hub.p-4',
+        'router.p-3 hub.p-3',
+        'near.p-9 hub.p-2',
+        'mid.p-1 near.p-2',
+        'end.p-1 mid.p-4',
+        'desk.p-1 end.p-3',
+      ],
+      slow: { 'pc.p-1': 20, 'router.p-3': 20, 'mid.p-1': 20, 'end.p-1': 20, 'desk.p-1': 7 },
+      at: ['near lan far 10.1.2.16', ...routed.at],
+      link: { from: 'pc', to: 'near', service: 'panel', host: '10.1.2.60' },
+    },
+    'address aims_elsewhere',
+  ],
+  [
     'a request arrives through the router and the answer is lost',
     { ...routed, addresses: { 'desk lan far': { gateway: '10.1.2.9' } }, link: remote },
     'address answer_not_passed_on',

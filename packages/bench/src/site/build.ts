@@ -1,4 +1,4 @@
-import { show as core, type Show } from '@deep-patch/core';
+import { show as core } from '@deep-patch/core';
 import { Host } from '../ether/host.ts';
 import { portMac } from '../ether/spanning-tree.ts';
 import { Switch } from '../ether/switch.ts';
@@ -11,6 +11,12 @@ import { membershipsOf } from './vlans.ts';
 
 type Report = (standin: Standin, message: Parameters<Standin['report']>[0]) => void;
 
+interface Joined {
+  readonly report: Report;
+  /** The cables that are plugged in. */
+  readonly runs: () => readonly Run[];
+}
+
 /** Makes the stand-ins of a plan, and plugs its cables in. Nothing is started. */
 export function build(ground: Ground, report: Report): void {
   const { show } = ground.plan;
@@ -19,12 +25,18 @@ export function build(ground: Ground, report: Report): void {
   const devices = core
     .rowsOf(show, 'devices')
     .sort((a, b) => Number(isProgram(a)) - Number(isProgram(b)) || (a.id < b.id ? -1 : 1));
-  for (const device of devices) addStandin(ground, show, device, report);
+  const isUsb = core.memoFor((row: core.Cable) => hasUsbEnd(ground, row));
+  const runs = (): Run[] =>
+    [...ground.wiring.cables.values()]
+      .filter(({ cable }) => !cable.cut)
+      .map(({ row }) => ({ ends: [row.fromDevice, row.toDevice], isUsb: isUsb(row) }));
+  for (const device of devices) addStandin(ground, device, { report, runs });
   ground.wiring.plugIn(core.rowsOf(show, 'cables'), (id) => ground.standins.get(id));
   setVlans(ground);
 }
 
-function addStandin(ground: Ground, show: Show, device: core.Device, report: Report): void {
+function addStandin(ground: Ground, device: core.Device, { report, runs }: Joined): void {
+  const { show } = ground.plan;
   const { scheduler, standins, memories, byMac, tap } = ground;
   const type = core.typeOf(show, device);
   if (!type) return;
@@ -51,7 +63,7 @@ function addStandin(ground: Ground, show: Show, device: core.Device, report: Rep
     followers: [],
     tellers: new Map(),
     closers: [],
-    endpoints: () => (sleeps ? endpointsOf(standin, standins.values(), runsOf(ground)) : []),
+    endpoints: () => (sleeps ? endpointsOf(standin, standins.values(), runs()) : []),
     clock: ground.clock,
     report: (message) => report(standin, message),
   };
@@ -66,19 +78,10 @@ function addStandin(ground: Ground, show: Show, device: core.Device, report: Rep
   addAdapters(ground, standin, isPowered);
 }
 
-/** The cables that are plugged in, those of USB apart. */
-function runsOf({ wiring, standins }: Ground): Run[] {
-  return [...wiring.cables.values()]
-    .filter(({ cable }) => !cable.cut)
-    .map(({ row: { fromDevice, fromSocket, toDevice, toSocket } }) => ({
-      ends: [fromDevice, toDevice],
-      isUsb: [
-        [fromDevice, fromSocket],
-        [toDevice, toSocket],
-      ].some(([id = '', key]) =>
-        standins.get(id)?.type.sockets.some((socket) => socket.key === key && socket.connector === 'usb'),
-      ),
-    }));
+function hasUsbEnd({ standins }: Ground, { fromDevice, fromSocket, toDevice, toSocket }: core.Cable): boolean {
+  const isUsb = (id: string, key: string) =>
+    standins.get(id)?.type.sockets.some((socket) => socket.key === key && socket.connector === 'usb') ?? false;
+  return isUsb(fromDevice, fromSocket) || isUsb(toDevice, toSocket);
 }
 
 function addAdapters({ plan, byMac, wiring }: Ground, standin: Standin, isPowered: () => boolean): void {

@@ -124,10 +124,12 @@ async function lookAtSegment(
   await host.neighbours.isTaken(own, ip ?? 0, roundMs);
   for (let attempt = 0; attempt < 3; attempt += 1)
     if (await host.probe(own.key, adapter.mac)) return good('seen', { ip: name, mac: adapter.mac });
-  const routed =
-    ip !== undefined && !host.owns(ip) && host.leavesByGateway(ip) ? await echo(host, target, ip) : undefined;
-  if (ip !== undefined && routed && (routed.ms !== undefined || routed.arrived))
-    return good('routed', { ip: dotted(ip) });
+  if (ip === undefined || host.owns(ip) || !host.leavesByGateway(ip)) return bad('unseen', { ip: name });
+  // the first question waits at every router until that has found the next hop
+  for (let attempt = 0; attempt < 3; attempt += 1) {
+    const { ms, arrived } = await echo(host, target, ip);
+    if (ms !== undefined || arrived) return good('routed', { ip: dotted(ip) });
+  }
   return bad('unseen', { ip: name });
 }
 

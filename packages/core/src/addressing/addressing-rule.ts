@@ -3,8 +3,8 @@ import type { Show } from '../show/index.ts';
 import type { AddressingFacts } from './facts.ts';
 import type { Placement } from './plan-placement.ts';
 
-/** What placing the waiting units of a network would do. */
-export type Place = (networkId: string) => Placement;
+/** What placing the waiting units of networks would do. */
+export type Place = (networkIds: readonly string[]) => Placement;
 
 /** A rule of this room: what it finds in addresses and networks, and how that is said. */
 export const addressingRule = <Finds extends Codes>(

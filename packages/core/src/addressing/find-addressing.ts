@@ -51,5 +51,5 @@ export const addressingWords = wordsOfRules([...addressingRules, ...foundRules])
 export const findAddressing = (
   show: Show,
   facts: AddressingFacts,
-  placement: Place = (networkId) => planPlacement(show, { networkId, facts }),
+  placement: Place = (networkIds) => planPlacement(show, { networkIds, facts }),
 ): Finding[] => addressingRules.flatMap((rule): readonly Finding[] => rule.find(show, facts, placement));

@@ -213,8 +213,20 @@ test('asked for one network it leaves the others alone', () => {
     interfaces: [adapter('a')],
     addresses: [address('a', null), { ...address('a', null), id: 'a-2', networkId: 'audio' }],
   });
-  const { change } = planPlacement(show, { networkId: 'audio' });
+  const { change } = planPlacement(show, { networkIds: ['audio'] });
   expect(change?.edits.map(({ id }) => id)).toEqual(['a-2']);
+});
+
+test('of two networks that overlap, both placed at once, nobody gets what the other gave away', () => {
+  const show = showOf({
+    networks: [network(), network({ id: 'again', name: 'Again' })],
+    devices: [device('a', 'camera', { unit: null }), device('b', 'camera', { unit: null })],
+    interfaces: [adapter('a'), adapter('b')],
+    addresses: [address('a', null), { ...address('b', null), networkId: 'again' }],
+  });
+  const { placed } = planPlacement(show, { networkIds: ['again', 'net'] });
+  expect(placed).toHaveLength(2);
+  expect(new Set(placed.map(({ ip }) => ip)).size).toBe(2);
 });
 
 test('each faulty address is explained by one finding whose fix removes it', () => {

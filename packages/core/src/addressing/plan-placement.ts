@@ -42,8 +42,8 @@ export const mendable: ReadonlySet<string> = new Set([
 ]);
 
 export interface PlacementOptions {
-  /** One network; all of them without it. */
-  readonly networkId?: string | undefined;
+  /** Some networks, of which a later one keeps away from what the earlier ones took; all of them without it. */
+  readonly networkIds?: readonly string[] | undefined;
   /** Move addresses that cannot work too, or place only what waits. */
   readonly scope?: Scope;
   readonly onProgress?: (done: number, total: number) => void;
@@ -58,8 +58,8 @@ export interface PlacementOptions {
  * for growth. Deterministic, and optimal for each network by `assign`.
  */
 export function planPlacement(show: Show, options: PlacementOptions = {}): Placement {
-  const { networkId, scope = 'waiting', onProgress, facts: first = addressingFacts(show) } = options;
-  const networks = first.networks.filter(({ network }) => networkId === undefined || network.id === networkId);
+  const { networkIds, scope = 'waiting', onProgress, facts: first = addressingFacts(show) } = options;
+  const networks = first.networks.filter(({ network }) => networkIds?.includes(network.id) ?? true);
   const total = networks.reduce((sum, on) => sum + on.planned.length, 0);
   const sum = { placed: [] as Placed[], noRoom: [] as Planned[], crowds: [] as Crowd[] };
   let cost: Cost = { unplaced: 0, moved: 0, offNumber: 0, offFigure: 0 };

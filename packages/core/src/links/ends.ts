@@ -62,8 +62,8 @@ export interface LinkFacts {
   readonly listeners: Listeners;
   readonly services: ReadonlyMap<string, readonly Service[]>;
   readonly sides: Sides;
-  /** What the placement of a network would do; many waiting links ask for it. */
-  readonly placement: (networkId: string) => Change | undefined;
+  /** What the placement of networks would do; many waiting links ask for it. */
+  readonly placement: (networkIds: readonly string[]) => Change | undefined;
 }
 
 /** Undefined for a link whose target has no such service: half-known plans are allowed, but cannot be sounded. */

@@ -1,4 +1,4 @@
-import { layerNames, memo, rowsBy, rowsOf, type Link, type Show } from '../show/index.ts';
+import { layerNames, memoOf, rowsBy, rowsOf, type Link, type Show } from '../show/index.ts';
 import { planPlacement, type AddressingFacts, type Placement } from '../addressing/index.ts';
 import { cablingFacts } from '../cabling/index.ts';
 import { endsOf, type LinkFacts } from './ends.ts';
@@ -41,8 +41,9 @@ export const layers: Readonly<Record<(typeof layerNames)[number], Layer>> = {
 export function linkFacts(
   show: Show,
   addressing: AddressingFacts,
-  placement: (networkId: string) => Pick<Placement, 'change'> = (networkId) =>
-    planPlacement(show, { networkId, facts: addressing }),
+  placement: (networkIds: readonly string[]) => Pick<Placement, 'change'> = memoOf((networkIds) =>
+    planPlacement(show, { networkIds, facts: addressing }),
+  ),
 ): LinkFacts {
   const cabling = cablingFacts(show);
   return {
@@ -52,7 +53,7 @@ export function linkFacts(
     listeners: listenersOf(show, addressing),
     services: rowsBy(show, 'services', 'deviceId'),
     sides: sidesOf(show, addressing, cabling),
-    placement: memo((networkId) => placement(networkId).change),
+    placement: (networkIds) => placement(networkIds).change,
   };
 }
 

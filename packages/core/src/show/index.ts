@@ -42,7 +42,7 @@ export { danglingReferences, planRemove } from './references.ts';
 export { structureFaults } from './structure-faults.ts';
 export { fieldChoices, settled } from './merge.ts';
 export { isEqual } from './is-equal.ts';
-export { memo, memoFor, once } from './memo.ts';
+export { memo, memoFor, memoOf, once } from './memo.ts';
 export { macOf } from './made-up-mac.ts';
 export {
   byAdapter,

@@ -10,6 +10,12 @@ export function memo<Answer>(ask: (key: string) => Answer): (key: string) => Ans
   };
 }
 
+/** The same by several texts in their order. */
+export function memoOf<Answer>(ask: (keys: readonly string[]) => Answer): (keys: readonly string[]) => Answer {
+  const known = memo((keys) => ask(JSON.parse(keys) as string[]));
+  return (keys) => known(JSON.stringify(keys));
+}
+
 /** Worked out when somebody asks for it first. */
 export function once<Value>(make: () => Value): () => Value {
   let made: { readonly value: Value } | undefined;

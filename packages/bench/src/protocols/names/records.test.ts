@@ -121,20 +121,21 @@ test('what is offered no more is taken back at once; what loses its power says g
       const read = readRtpMidi(body.payload.bytes);
       if (read.ok && read.packet.kind === 'leave') leaves.push(id);
     });
-  const after = async (happens: Promise<unknown>) => {
+  const after = async (happens: () => Promise<unknown>) => {
     gone.length = leaves.length = 0;
-    await happens;
+    await happens();
     await new Promise<void>((done) => void made.scheduler.after(300, done));
     return [[...gone].sort(), [...new Set(leaves)]];
   };
   const name = 'Media server._osc._udp.local';
   const osc = ['PTR _osc._udp.local', `SRV ${name}`, `TXT ${name}`];
-  const [names, midi] = await after(act({ act: 'application', deviceId: 'media', state: 'closed' }));
+  const [names, midi] = await after(() => act({ act: 'application', deviceId: 'media', state: 'closed' }));
   expect([names, midi]).toEqual([expect.arrayContaining(osc), ['media']]);
-  expect(await after(act({ act: 'application', deviceId: 'media', state: 'ready' }))).toEqual([[], []]);
+  expect(await after(() => act({ act: 'application', deviceId: 'media', state: 'ready' }))).toEqual([[], []]);
   expect(await eventually(isInSession)).toBe(true);
   // it comes again at once with what was keyed in: nothing was gone
   const rename = { of: 'service', key: 'osc', sendTo: '10.61.20.9' } as const;
-  expect((await after(act({ act: 'key_in', deviceId: 'desk', change: rename })))[0]).toEqual([]);
-  for (const id of ['media', 'mixer', 'timecode']) expect([id, await after(power(id, false))]).toEqual([id, [[], []]]);
+  expect((await after(() => act({ act: 'key_in', deviceId: 'desk', change: rename })))[0]).toEqual([]);
+  for (const id of ['media', 'mixer', 'timecode'])
+    expect([id, await after(() => power(id, false))]).toEqual([id, [[], []]]);
 });

@@ -23,7 +23,7 @@ export const waiting = addressingRule<{
     facts.networks.flatMap((on) => {
       const open = on.planned.filter((item) => item.ip === null && item.address.method === 'static');
       if (open.length === 0) return [];
-      const { change, noRoom } = placement(on.network.id);
+      const { change, noRoom } = placement([on.network.id]);
       const left = open.filter((item) => noRoom.some(({ address }) => address.id === item.address.id));
       const subjects = [{ table: 'networks' as const, id: on.network.id }];
       const details = { on: on.network.name, count: open.length - left.length };

@@ -104,18 +104,10 @@ const notAHost = (ends: Ends, say: Say, facts: Facts, item: Planned): Verdict =>
 function placeFix({ facts, from, to }: Ends) {
   const ends = [from.planned, to.planned];
   if (ends.some((planned) => planned === undefined)) return undefined;
-  const open = new Set(ends.flatMap((planned) => (planned?.ip === null ? [planned.network.id] : [])));
-  const changes = [...open].flatMap((networkId) => facts.placement(networkId) ?? []);
-  const label = changes.map((change) => change.label).join(', then ');
-  return changes.length < open.size
-    ? undefined
-    : fixWith(
-        label,
-        changeOf(
-          label,
-          changes.flatMap(({ edits }) => edits),
-        ),
-      );
+  const open = ends.flatMap((planned) => (planned?.ip === null ? [planned] : []));
+  const change = facts.placement([...new Set(open.map(({ network }) => network.id))].sort());
+  const isPlaced = ({ address }: Planned) => change?.edits.some(({ id }) => id === address.id);
+  return change && open.every(isPlaced) ? fixWith(change.label, change) : undefined;
 }
 
 /** Somebody else takes what is meant for the target, or nobody does at the address that was typed. */
