@@ -50,7 +50,7 @@ export class Power {
     const { wiring, scheduler, startUps } = this.ground;
     wiring.replug(standin);
     const seconds = startUps === 'real' ? (type.startsInSeconds ?? 0) : 0;
-    memory.readyAt = scheduler.now() + seconds * 1000;
+    memory.readyAt = seconds === 0 ? 0 : scheduler.now() + seconds * 1000;
     bridge?.tree?.start();
     this.ground.settleBy(scheduler.now() + settlesMs);
     if (seconds === 0) this.run(standin);

@@ -18,7 +18,7 @@ export interface Pending {
 /** What outlives a new plan: power, what the unit's own screen shows, and what was keyed in at the unit itself. */
 export interface Memory {
   powered: boolean;
-  /** Simulated time at which it is ready; units start at once where start-up times are skipped. */
+  /** Simulated time at which it is ready; 0 where start-up times are skipped, and units start at once. */
   readyAt: number;
   readonly face: Map<string, string>;
   heard: number;

@@ -60,6 +60,6 @@ export function helpersOf({
 /** Started and without a fault; a program also needs its computer. */
 export const isUp = (standin: Standin): boolean => {
   const { memory, computer, host } = standin;
-  const isReady = host.scheduler.now() >= memory.readyAt;
-  return memory.powered && isReady && memory.fault === undefined && (computer === undefined || isUp(computer));
+  if (!memory.powered || memory.fault !== undefined || (computer !== undefined && !isUp(computer))) return false;
+  return memory.readyAt === 0 || host.scheduler.now() >= memory.readyAt;
 };
