@@ -564,6 +564,32 @@ test.each(cases)('%s', async (_what, brief, wanted) => {
 
 const byChance: readonly (readonly [string, Brief])[] = [
   [
+    'an address is reserved for two clients, and the later one declines it',
+    {
+      networks: { net: { net: '10.1.1.0/24', poolFrom: '10.1.1.100', poolTo: '10.1.1.129' } },
+      units: { ...pair.units, hub: 'bare', router: 'router', cam: 'camera' },
+      cables: [...pair.cables, 'router.p-1 hub.p-3', 'cam.p-1 hub.p-4'],
+      slow: { 'cam.p-1': 27 },
+      at: [
+        'router lan net 10.1.1.254',
+        'pc wired-1 net 10.1.1.2',
+        'desk lan net dhcp 10.1.1.20',
+        'cam lan net dhcp 10.1.1.20',
+      ],
+      link: remote,
+    },
+  ],
+  [
+    'a stranger’s answer through a gateway goes to whichever owner of the controller’s address spoke last',
+    {
+      networks: routed.networks,
+      units: { ...routed.units, hub: 'managed', away: 'plain' },
+      cables: ['pc.p-1 hub.p-1', 'router.p-1 hub.p-3', 'desk.p-1 away.p-1'],
+      at: ['pc wired-1 net 10.1.1.2', 'hub lan net 10.1.1.2', 'router lan net 10.1.1.254', 'router lan far 10.1.2.254'],
+      link: { ...remote, host: '10.1.2.254' },
+    },
+  ],
+  [
     'somebody may be given the address that another one aims at in vain',
     {
       networks: { net: { net: '10.1.1.0/24', poolFrom: '10.1.1.100', poolTo: '10.1.1.129' } },

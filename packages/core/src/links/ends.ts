@@ -143,7 +143,9 @@ function isByChance(
   // of two owners of the address for replies, the one that answers first gets them
   const shared = answer?.lost?.why === 'two_owners';
   const paths = [there, back, answer].some((path) => path?.chance);
-  return unsure || paths || shared || (mayBeIt ?? false);
+  // an answer from beyond a gateway, though not from the target, goes to whichever owner spoke last
+  const strange = there?.byGateway && there.arrivedAt !== to.machine?.id && back?.lost?.why === 'two_owners';
+  return unsure || paths || shared || strange || (mayBeIt ?? false);
 }
 
 /** An end with the row of the plan that its address follows from, or the first one that is planned at its adapter. */

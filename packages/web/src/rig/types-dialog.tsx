@@ -35,8 +35,8 @@ export function TypesDialog({ first, onClose }: { first: string | null; onClose:
 
   return (
     <Dialog title="Device types" onClose={onClose} wide>
-      <div className="grid gap-4 md:grid-cols-[17rem_1fr]">
-        <div className="grid content-start gap-3">
+      <div className="grid gap-4 md:grid-cols-[17rem_minmax(0,1fr)]">
+        <div className="grid min-w-0 grid-cols-[minmax(0,1fr)] content-start gap-3">
           <div className="flex flex-wrap gap-2">
             <button type="button" className="act" onClick={() => setDraft(blank())}>
               New type
@@ -101,7 +101,7 @@ const blank = (): show.Content<'types'> =>
 
 function FileFaults({ faults }: { faults: readonly rig.TypeFileFault[] }) {
   return (
-    <div role="alert" className="border-l-3 border-error bg-error/12 px-3 py-2 text-[13px]">
+    <div role="alert" className="border-l-3 border-error bg-error/12 px-3 py-2 text-[13px] wrap-anywhere">
       <b>Nothing was taken in.</b>
       <ul>
         {faults.slice(0, 8).map(({ at, message }) => (

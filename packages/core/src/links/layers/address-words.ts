@@ -47,6 +47,11 @@ const aimed =
     between,
   });
 
+function waiting({ left, right, controller, target }: Both): string {
+  if (left === '' && right === '') return `Neither ${controller} nor ${target} has an address yet.`;
+  return `${left === '' ? controller : target} has no address yet.`;
+}
+
 export const addressSays: LayerSays<Passes, Stops> = {
   passes: {
     same_machine: aimed('loopback'),
@@ -57,7 +62,11 @@ export const addressSays: LayerSays<Passes, Stops> = {
   stops: {
     not_placed: {
       sides: sides('not placed yet'),
-      said: () => ['One end has no address yet.', 'There is nothing to send to.', 'Place the waiting addresses.'],
+      said: (f) => [
+        waiting(f),
+        f.right === '' ? 'There is nothing to send to.' : 'It has nothing to send from.',
+        'Place the waiting addresses.',
+      ],
     },
     on_no_network: {
       sides: sides('on no network'),

@@ -1,5 +1,5 @@
 import { longestRun, planPlugTogether, runAdvice } from '../../cabling/index.ts';
-import { fixWith } from '../../findings/index.ts';
+import { fixWith, nameList, oneOr } from '../../findings/index.ts';
 import type { Ends } from '../ends.ts';
 import { layerOf, type SideBySide } from '../layer.ts';
 import { some } from '../some.ts';
@@ -16,7 +16,7 @@ type Passes = {
 };
 type Stops = {
   no_service: Readonly<Record<string, never>>;
-  no_adapter: Plugs;
+  no_adapter: Plugs & { names: readonly string[] };
   too_long: Plugs & { lengthM: number; mostM: number; medium: string };
   both_unplugged: Plugs;
   controller_unplugged: Plugs;
@@ -49,8 +49,8 @@ export const cable = layerOf<Passes, Stops>(
       },
       no_adapter: {
         sides: noCable,
-        said: () => [
-          'One end has no network adapter.',
+        said: (f) => [
+          `${nameList(f.names)} ${oneOr(f.names.length, 'has', 'have')} no network adapter.`,
           'There is nothing to plug a cable into.',
           'Choose a type with an adapter, or say on which computer the program runs.',
         ],
@@ -94,7 +94,8 @@ export const cable = layerOf<Passes, Stops>(
     if (ends.sameMachine) return pass('same_machine', { controller: controller.name });
     const [left, right] = [plugAt(ends, from), plugAt(ends, to)];
     const facts = { left, right, controller: controller.name, target: target.name };
-    if (from.adapter === undefined || to.adapter === undefined) return fail('no_adapter', facts);
+    const bare = [from.adapter === undefined ? controller : [], to.adapter === undefined ? target : []].flat();
+    if (bare.length > 0) return fail('no_adapter', { ...facts, names: bare.map(({ name }) => name) });
     const [near, far] = [from, to].map(({ machine, adapter }) => isLit(ends, machine?.id, adapter));
     if (near && far)
       return pass('plugged', {

@@ -74,6 +74,8 @@ interface Pool {
   readonly to: number;
   readonly room: number;
   readonly reservedFor: ReadonlyMap<string, number>;
+  /** Reserved for more than one: whoever asks later finds it taken, and declines it. */
+  readonly contested: ReadonlySet<number>;
 }
 
 function servedBy(
@@ -100,7 +102,8 @@ function servedBy(
     const at = type.adapters.findIndex(({ key }) => key === its.adapter);
     reservedFor.set(macOf(show, its.deviceId, its.adapter, at), ip);
   }
-  return { on, from, to, room: to - from + 1 - inPool.length, reservedFor };
+  const contested = new Set([...reservedFor.values()].filter((ip, at, all) => all.indexOf(ip) !== at));
+  return { on, from, to, room: to - from + 1 - inPool.length, reservedFor, contested };
 }
 
 interface Client {
@@ -127,7 +130,7 @@ function offerOf(pool: Pool | undefined, server: Held, { mac, others, askers }: 
     prefix: on.subnet.prefix,
     gateway: on.gateway,
     leasedBy: server.machineId,
-    isShort: kept === undefined && room < askers,
+    isShort: kept === undefined ? room < askers : pool.contested.has(kept),
   };
 }
 
