@@ -1,7 +1,7 @@
 import type { Site } from '../site/site.ts';
 import type { Standin } from '../units/standin.ts';
 
-/** One kind of fault: where it makes sense, what it does, and what mends it. Each has a file, and is listed in `all.ts`. */
+/** One kind of fault: where it makes sense, what it does, and what mends it. Each has its file in `kinds`. */
 interface Recipe<Place, Before> {
   /** Where exactly it would sit at a unit, or in words why it makes no sense there. */
   readonly fits: (site: Site, unit: Standin) => Place | string;

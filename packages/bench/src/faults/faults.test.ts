@@ -1,6 +1,10 @@
+import { readdirSync } from 'node:fs';
+import { join } from 'node:path';
+import { show as core } from '@deep-patch/core';
 import { demoShow } from '@deep-patch/demo';
 import { afterEach, describe, expect, test } from 'vitest';
 import { demoBench, stopBenches } from '../demo-bench.test-data.ts';
+import { faultKinds } from './all.ts';
 import { Faults } from './faults.ts';
 
 afterEach(stopBenches);
@@ -11,6 +15,12 @@ async function bench() {
   await site.settled();
   return { ...made, site, faults: new Faults(site) };
 }
+
+test('every kind that has words has its file, and every file is a kind that has words', () => {
+  const files = readdirSync(join(import.meta.dirname, 'kinds')).map((name) => name.replace('.ts', ''));
+  expect(files.sort()).toEqual(core.faultKinds.map((kind) => kind.replaceAll('_', '-')).sort());
+  for (const kind of core.faultKinds) expect([kind, faultKinds[kind].set]).toEqual([kind, expect.any(Function)]);
+});
 
 describe('several faults at once', () => {
   test('two of one kind at one place are put back one by one, in either order', async () => {

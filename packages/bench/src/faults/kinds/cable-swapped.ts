@@ -1,12 +1,12 @@
-import type { Cable } from '../ether/cable.ts';
-import { faultKind } from './fault.ts';
+import type { Cable } from '../../ether/cable.ts';
+import { faultKind } from '../fault.ts';
 
 interface Plug {
   readonly cable: Cable;
   readonly at: 0 | 1;
 }
 
-export const cableSwapped = faultKind({
+export const fault = faultKind({
   mayHide: true,
   inWiring: true,
   fits: ({ wiring }, unit) => {

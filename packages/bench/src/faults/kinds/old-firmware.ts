@@ -1,10 +1,10 @@
-import { putFirmware } from '../units/keying.ts';
-import { keyedWrong } from './keyed-wrong.ts';
+import { putFirmware } from '../../units/keying.ts';
+import { keyedWrong } from '../keyed-wrong.ts';
 
 /** Older than anything that a function asks for. */
 const ancient = '0.9';
 
-export const oldFirmware = keyedWrong({
+export const fault = keyedWrong({
   mayHide: true,
   at: (_site, unit) =>
     unit.type.services.some(({ lowestFirmware }) => lowestFirmware !== null)

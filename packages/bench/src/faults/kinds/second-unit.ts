@@ -1,9 +1,9 @@
-import { addressOf, withFirst } from './first-address.ts';
-import { hold } from '../units/pending.ts';
-import { keyedWrong } from './keyed-wrong.ts';
+import { addressOf, withFirst } from '../first-address.ts';
+import { hold } from '../../units/pending.ts';
+import { keyedWrong } from '../keyed-wrong.ts';
 
 /** Another unit of its network has its address as well. */
-export const secondUnit = keyedWrong({
+export const fault = keyedWrong({
   mayHide: true,
   at: (site, unit) => {
     const own = addressOf(unit);

@@ -1,11 +1,11 @@
-import type { Membership, Switch } from '../ether/switch.ts';
-import type { Site } from '../site/site.ts';
-import type { Standin } from '../units/standin.ts';
-import { faultKind } from './fault.ts';
+import type { Membership, Switch } from '../../ether/switch.ts';
+import type { Site } from '../../site/site.ts';
+import type { Standin } from '../../units/standin.ts';
+import { faultKind } from '../fault.ts';
 
 const strayVlan: Membership = { mode: 'access', vlan: 4000 };
 
-export const wrongVlan = faultKind({
+export const fault = faultKind({
   mayHide: true,
   inWiring: true,
   fits: (site, unit) => socketAtManaged(site, unit) ?? 'it does not hang on a managed switch',

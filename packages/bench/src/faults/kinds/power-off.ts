@@ -1,6 +1,6 @@
-import { faultKind } from './fault.ts';
+import { faultKind } from '../fault.ts';
 
-export const powerOff = faultKind({
+export const fault = faultKind({
   mayHide: true,
   inWiring: false,
   fits: (_site, unit) => (unit.memory.powered ? unit : 'it has no power anyway'),

@@ -1,6 +1,6 @@
-import { faultKind } from './fault.ts';
+import { faultKind } from '../fault.ts';
 
-export const cableOut = faultKind({
+export const fault = faultKind({
   mayHide: true,
   inWiring: true,
   fits: (site, { device }) =>

@@ -1,7 +1,7 @@
-import { faultKind } from './fault.ts';
+import { faultKind } from '../fault.ts';
 
 /** Whoever hands out addresses stays silent. */
-export const dhcpGone = faultKind({
+export const fault = faultKind({
   mayHide: false,
   inWiring: true,
   fits: (_site, { dhcp }) => dhcp ?? 'it hands out no addresses',

@@ -1,7 +1,7 @@
-import { resetToFactory } from '../units/keying.ts';
-import { keyedWrong } from './keyed-wrong.ts';
+import { resetToFactory } from '../../units/keying.ts';
+import { keyedWrong } from '../keyed-wrong.ts';
 
-export const factoryReset = keyedWrong({
+export const fault = keyedWrong({
   mayHide: false,
   at: (_site, unit) =>
     unit.computer === undefined && unit.type.adapters.length > 0 ? unit : 'it has no factory state',

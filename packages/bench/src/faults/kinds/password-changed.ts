@@ -1,8 +1,8 @@
-import { hold } from '../units/pending.ts';
-import { settingsOf } from '../units/standin.ts';
-import { keyedWrong } from './keyed-wrong.ts';
+import { hold } from '../../units/pending.ts';
+import { settingsOf } from '../../units/standin.ts';
+import { keyedWrong } from '../keyed-wrong.ts';
 
-export const passwordChanged = keyedWrong({
+export const fault = keyedWrong({
   mayHide: true,
   at: (_site, unit) =>
     settingsOf(unit).services.some(({ account }) => account !== null) ? unit : 'it asks for no password',

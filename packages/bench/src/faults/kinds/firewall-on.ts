@@ -1,7 +1,7 @@
 import { show as core } from '@deep-patch/core';
-import { keyedWrong } from './keyed-wrong.ts';
+import { keyedWrong } from '../keyed-wrong.ts';
 
-export const firewallOn = keyedWrong({
+export const fault = keyedWrong({
   mayHide: true,
   at: (_site, unit) => (core.isComputer(unit.type) ? unit : 'only computers have a firewall'),
   change: (memory) => (memory.firewall = true),

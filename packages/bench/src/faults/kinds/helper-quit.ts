@@ -1,7 +1,7 @@
-import { helpersOf } from '../units/standin.ts';
-import { keyedWrong } from './keyed-wrong.ts';
+import { helpersOf } from '../../units/standin.ts';
+import { keyedWrong } from '../keyed-wrong.ts';
 
-export const helperQuit = keyedWrong({
+export const fault = keyedWrong({
   mayHide: true,
   at: (_site, unit) => (helpersOf(unit).length > 0 ? unit : 'nothing has to run beside it'),
   change: (memory) => (memory.helper = false),

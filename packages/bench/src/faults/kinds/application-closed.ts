@@ -1,6 +1,6 @@
-import { keyedWrong, runsApplication } from './keyed-wrong.ts';
+import { keyedWrong, runsApplication } from '../keyed-wrong.ts';
 
-export const applicationClosed = keyedWrong({
+export const fault = keyedWrong({
   mayHide: true,
   at: (_site, unit) => (runsApplication(unit) ? unit : 'it has no application to close'),
   change: (memory) => (memory.application = 'closed'),

@@ -1,8 +1,8 @@
-import { faultKind } from './fault.ts';
+import { faultKind } from '../fault.ts';
 
 const lossOfABadHop = 0.6;
 
-export const wirelessLoss = faultKind({
+export const fault = faultKind({
   mayHide: false,
   inWiring: true,
   fits: (site, { device }) =>

@@ -1,6 +1,6 @@
-import { keyedWrong, runsApplication } from './keyed-wrong.ts';
+import { keyedWrong, runsApplication } from '../keyed-wrong.ts';
 
-export const noShowOpen = keyedWrong({
+export const fault = keyedWrong({
   mayHide: true,
   at: (_site, unit) => (runsApplication(unit) ? unit : 'it has no application that opens shows'),
   change: (memory) => (memory.application = 'no_show'),

@@ -1,8 +1,8 @@
-import { Cable, wire } from '../ether/cable.ts';
-import { faultKind } from './fault.ts';
+import { Cable, wire } from '../../ether/cable.ts';
+import { faultKind } from '../fault.ts';
 
 /** A cable leads from a switch back into it, and nothing breaks the circle. */
-export const loop = faultKind({
+export const fault = faultKind({
   mayHide: false,
   inWiring: true,
   fits: (_site, { bridge }) => bridge ?? 'it takes a switch',
