@@ -32,6 +32,22 @@ test('without a clock time passes from event to event, and stands still while th
   scheduler.stop();
 });
 
+test('what is due soon runs in one go, each at its own time, unless somebody outside may be measuring', async () => {
+  const turns = async () => {
+    for (let turn = 0; turn < 9; turn += 1) await new Promise((done) => setImmediate(done));
+  };
+  // a thousandth: what has to wait for its moment waits for half a minute
+  for (const isWatched of [false, true]) {
+    const scheduler = startScheduler(0.001);
+    if (isWatched) scheduler.catchUp();
+    const ran: number[] = [];
+    for (const ms of [10, 30, 60]) scheduler.after(ms, () => ran.push(Math.round(scheduler.now())));
+    await turns();
+    expect([isWatched, ran]).toEqual([isWatched, isWatched ? [] : [10, 30]]);
+    scheduler.stop();
+  }
+});
+
 test('time from outside never passes an event, nor runs back', async () => {
   const scheduler = startScheduler(1);
   const at: [string, number][] = [];

@@ -78,6 +78,7 @@ async function openDatagrams(door: JackDoor): Promise<Jack> {
       }),
   );
   const socket = await openThreadSockets(door.ports, ({ bytes, ends, addresses, ports, sockets }) => {
+    scheduler.catchUp();
     const work = (at: number) => {
       const here = unit();
       if (!here) return;
@@ -99,7 +100,9 @@ function openStreams({ deviceId, serviceKey, unit, scheduler, tell }: JackDoor):
   const peers = new Peers(() => new OutsidePeer({ unit, scheduler, tell, hear: () => undefined }));
   const server = createServer({ allowHalfOpen: true }, (socket) => {
     socket.on('error', () => socket.destroy());
-    join(socket, peers.at(undotted(socket.remoteAddress ?? host)), unit()?.port).catch(() => socket.destroy());
+    scheduler.catchUp();
+    const peer = peers.at(undotted(socket.remoteAddress ?? host));
+    join(socket, peer, unit()?.port, () => scheduler.catchUp()).catch(() => socket.destroy());
   });
   server.maxConnections = mostConnections;
   return new Promise((done, refuse) => {
@@ -114,8 +117,8 @@ function openStreams({ deviceId, serviceKey, unit, scheduler, tell }: JackDoor):
   });
 }
 
-/** Joins a real connection and one over the simulated network; each ends with the other. */
-async function join(socket: Socket, peer: OutsidePeer, port: number | undefined): Promise<void> {
+/** Joins a real connection and one over the simulated network, and tells when anything comes; each ends with the other. */
+async function join(socket: Socket, peer: OutsidePeer, port: number | undefined, onData: () => void): Promise<void> {
   const stream = port === undefined ? 'silent' : await peer.connect(port);
   if (typeof stream === 'string') {
     socket.destroy();
@@ -123,6 +126,7 @@ async function join(socket: Socket, peer: OutsidePeer, port: number | undefined)
   }
   stream.on('close', () => socket.destroySoon());
   socket.on('close', () => stream.end());
+  socket.on('data', onData);
   socket.pipe(stream);
   stream.pipe(socket);
 }
