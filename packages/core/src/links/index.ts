@@ -11,7 +11,7 @@ export { forecast, forecastAll, linkFacts, outcomeOf } from './forecast.ts';
 export { reroutes } from './quiet-fields.ts';
 export { layerWords } from './side-words.ts';
 export { linkWords, stopWords } from './stop-words.ts';
-export { measuredWords } from './measured-words.ts';
+export { measuredWords, milliseconds } from './measured-words.ts';
 export type { Depth } from './depth.ts';
 export type { LayerResult } from './layer.ts';
 export type { LinkIntent } from './plan-links.ts';

@@ -2,6 +2,10 @@ import type { MeasuredLayer } from '../show/index.ts';
 
 type Facts = MeasuredLayer['facts'];
 
+/** Measured to a tenth of a millisecond: what is shorter does not take none. */
+export const milliseconds = (ms: string | number | null | undefined): string =>
+  typeof ms === 'number' && ms < 0.1 ? 'less than 0.1 ms' : `${ms} ms`;
+
 /** How the round trip varies, where several were made. */
 function variationWords({ least, greatest, lost }: Facts): string {
   if (least === undefined) return '';
@@ -22,7 +26,7 @@ export const measuredTable: Readonly<Record<string, (f: Facts) => string>> = {
   'segment routed': (f) => `a router leads to ${f['ip']}`,
   'segment unseen': (f) => `nobody claims ${f['ip']}`,
   'address quiet': (f) => `${f['ip']} takes what is sent, and does not answer an echo`,
-  'address answers': (f) => `${f['ip']} answers in ${f['ms']} ms${variationWords(f)}`,
+  'address answers': (f) => `${f['ip']} answers in ${milliseconds(f['ms'])}${variationWords(f)}`,
   'address nobody': (f) => `nobody answers for ${f['ip']}: no unit has it there`,
   'address silent': (f) => `${f['ip']} does not answer`,
   'address no_route': (f) => `${f['ip']} is not in its subnet`,
@@ -46,7 +50,7 @@ export const measuredTable: Readonly<Record<string, (f: Facts) => string>> = {
   'message answered': (f) => `it says: ${f['text']}`,
   'message refused': (f) => `it does not know ${f['sent']}`,
   'message none': () => 'nothing was sent',
-  'reply came': (f) => `reply in ${f['ms']} ms`,
+  'reply came': (f) => `reply in ${milliseconds(f['ms'])}`,
   'reply missing': (f) => `no reply on port ${f['port']}`,
   'reply elsewhere': (f) => `the reply went to ${f['to']}`,
   'reply not_expected': () => 'no reply expected',

@@ -102,7 +102,7 @@ function BackRow({ back }: { back: core.BackSounding }) {
         From the other end: {back.did} at the target itself,{' '}
         {back.came ? (
           <>
-            told to the controller in {back.ms} ms as <code>{back.told}</code>.
+            told to the controller in {linkRoom.milliseconds(back.ms)} as <code>{back.told}</code>.
           </>
         ) : (
           'and the controller was told nothing. Look at where the target sends.'
@@ -138,7 +138,7 @@ function basisWords(depth: linkRoom.Depth, measured: core.MeasuredSounding | und
   const proved = measured.layers[unasked - 1]?.layer;
   if (proved)
     return `Watched on the bench at ${time}: proved down to ${proved}, and no command was sent. Sound it to prove the rest.`;
-  if (depth.rttMs !== null) return `Sounded on the bench at ${time}: reply in ${depth.rttMs} ms.`;
+  if (depth.rttMs !== null) return `Sounded on the bench at ${time}: reply in ${linkRoom.milliseconds(depth.rttMs)}.`;
   return depth.stopsAt || depth.proven
     ? `Sounded on the bench at ${time}.`
     : `Sounded on the bench at ${time}. Nothing comes back by which to tell: look at the target itself.`;
