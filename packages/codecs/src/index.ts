@@ -20,7 +20,7 @@ export { ExclusiveJoiner, segments } from './midi/exclusive.ts';
 export { JournalWriter, Restorer, isBefore } from './midi/journal.ts';
 export { midiFromWords, midiWords } from './midi/midi.ts';
 export { MtcReader, fullFrame, quarterFrame } from './midi/mtc.ts';
-export { readRtpMidi, writeMidiPacket, writeSession } from './midi/rtp-midi.ts';
+export { beginsWithQuarterFrame, readRtpMidi, writeMidiPacket, writeSession } from './midi/rtp-midi.ts';
 export { SizedReader, writeSized } from './sized.ts';
 export { SlipReader, writeSlip } from './slip.ts';
 export { readWake, writeWake } from './wake.ts';

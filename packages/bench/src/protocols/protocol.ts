@@ -10,6 +10,8 @@ export interface Words {
   /** Made only when somebody reads it: most lines of a full network pass by unread. */
   readonly text: string | (() => string);
   readonly ok: boolean;
+  /** For one of many a second that would drown everything else: what is said of them all, once a second. */
+  readonly stream?: string | undefined;
   /** What addresses and values are measured of. */
   readonly osc?: OscPacket;
 }

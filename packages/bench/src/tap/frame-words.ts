@@ -14,26 +14,32 @@ const readers: readonly Reader[] = [
 
 const isDhcp = (port: number): boolean => port === 67 || port === 68;
 const mostConversations = 500;
-/** Running time code would drown everything else: a line for each second of it. */
-const quartersASecond = 100;
+const aSecond = 1000;
 
 /** Reads frames one by one; it remembers the open requests of HTTP, so that an answer is told with what it answers. */
 export class FrameReader {
   private readonly conversations = new Map<string, Conversation>();
-  private quarters = 0;
+  /** When each stream of frames was told last. */
+  private readonly toldAt = new Map<string, number>();
 
-  read({ body, vlan }: Frame): Words | undefined {
+  /** Undefined for what is not worth a line; `at` is in milliseconds. */
+  read({ body, vlan }: Frame, at: number): Words | undefined {
     if (body.kind === 'arp') return arpWords(body, vlan);
     if (body.kind !== 'ip') return undefined;
     const { payload } = body;
     if (payload.kind === 'udp') {
       const words = udpWords(payload);
-      const isQuarter = typeof words.text === 'string' && words.text.startsWith('quarter-frame');
-      if (!isQuarter) return words;
-      this.quarters += 1;
-      return this.quarters % quartersASecond === 1 ? say('MIDI', 'time code is running') : undefined;
+      return words.stream === undefined ? words : this.onceASecond(body, words.protocol, words.stream, at);
     }
     return payload.kind === 'tcp' ? this.tcpWords(body, payload) : icmpWords(payload);
+  }
+
+  private onceASecond({ source, destination }: Ip, protocol: string, stream: string, at: number): Words | undefined {
+    const key = `${source} ${destination} ${stream}`;
+    if (at - (this.toldAt.get(key) ?? -Infinity) < aSecond) return undefined;
+    if (this.toldAt.size >= mostConversations) this.toldAt.clear();
+    this.toldAt.set(key, at);
+    return say(protocol, stream);
   }
 
   private tcpWords({ source, destination }: Ip, { bytes, sourcePort, destinationPort, flags }: Tcp) {

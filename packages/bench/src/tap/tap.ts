@@ -56,7 +56,7 @@ export class Tap {
   take(frame: Frame): void {
     const at = this.clock();
     keep(this.frames, { at, frame }, mostFrames);
-    const words = this.reader.read(frame);
+    const words = this.reader.read(frame, at);
     if (!words) return;
     if (words.osc) this.measure(words.osc);
     this.add({ at, names: this.naming(frame), words });

@@ -8,6 +8,7 @@ import {
   midiWords,
   MtcReader,
   quarterFrame,
+  beginsWithQuarterFrame,
   readRtpMidi,
   readWake,
   Restorer,
@@ -32,6 +33,7 @@ const message: fc.Arbitrary<MidiMessage> = fc.oneof(
   data.map((value) => [0xf1, value]),
   fc.array(data, { maxLength: 30 }).map((bytes) => [0xf0, ...bytes, 0xf7]),
   fc.constantFrom([0xf8], [0xfa], [0xfc]),
+  data.map((piece) => [0xf1, piece]),
 );
 
 describe('RTP-MIDI', () => {
@@ -43,10 +45,12 @@ describe('RTP-MIDI', () => {
         u32,
         u32,
         (messages, seq, timestamp, ssrc) => {
-          const read = readRtpMidi(writeMidiPacket({ seq, timestamp, ssrc, messages }));
+          const packet = writeMidiPacket({ seq, timestamp, ssrc, messages });
+          const read = readRtpMidi(packet);
           const [first, ...rest] = messages;
           const expected = [{ delta: 0, bytes: first?.bytes }, ...rest];
           expect(read).toEqual({ ok: true, packet: { kind: 'midi', seq, timestamp, ssrc, messages: expected } });
+          expect(beginsWithQuarterFrame(packet)).toBe(first?.bytes[0] === 0xf1);
         },
       ),
     );
@@ -117,6 +121,17 @@ describe('RTP-MIDI', () => {
       { ok: false, fault: 'more padding than there is' },
       { ok: false, fault: 'ends early' },
     ]);
+  });
+
+  test('a quarter frame is told behind a head with extension, a long list and a first delta; what is cut short is none', () => {
+    const head = [0x61, 0x12, 0x34, 0, 0, 1, 0, 0xca, 0xfe, 0xba, 0xbe];
+    const extended = [0x91, ...head, 0, 0, 0, 1, 0xbe, 0xde, 0, 1, 9, 9, 9, 9];
+    const tells = (...bytes: number[]) => beginsWithQuarterFrame(Uint8Array.from(bytes));
+    expect(tells(...extended, 0xa0, 4, 0x81, 0x00, 0xf1, 0x25)).toBe(true);
+    expect(tells(...extended, 0xa0, 4, 0x81, 0x00, 0x90, 0xf1)).toBe(false);
+    const whole = [...extended, 0xa0, 4, 0x81, 0x00, 0xf1];
+    for (let length = 0; length < whole.length; length += 1) expect(tells(...whole.slice(0, length))).toBe(false);
+    expect(tells(...whole)).toBe(true);
   });
 
   test('session commands come back as they went', () => {

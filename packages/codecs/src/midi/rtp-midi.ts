@@ -124,6 +124,22 @@ function endOfHead(view: DataView): number | undefined {
   return view.byteLength < sources + 4 ? undefined : sources + 4 + view.getUint16(sources + 2) * 4;
 }
 
+const quarterFrameStatus = 0xf1;
+
+/** Whether the first command of a packet is a quarter frame of time code, told without reading the rest. */
+export function beginsWithQuarterFrame(bytes: Uint8Array): boolean {
+  if (bytes.length < 13) return false;
+  const head = endOfHead(new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength));
+  if (head === undefined) return false;
+  const flags = bytes[head] ?? 0;
+  let at = head + ((flags & 0x80) === 0 ? 1 : 2);
+  if ((flags & 0x20) !== 0) {
+    while (((bytes[at] ?? 0) & 0x80) !== 0) at += 1;
+    at += 1;
+  }
+  return bytes[at] === quarterFrameStatus;
+}
+
 function readSession(view: DataView): RtpMidiRead {
   const word = String.fromCharCode(view.getUint8(2), view.getUint8(3));
   const kind = (Object.keys(letters) as (keyof typeof letters)[]).find((key) => letters[key] === word);

@@ -1,4 +1,4 @@
-import { midiWords, readRtpMidi, readWake, type Udp } from '@deep-patch/codecs';
+import { beginsWithQuarterFrame, midiWords, readRtpMidi, readWake, type Udp } from '@deep-patch/codecs';
 import { type Protocol, type Words } from '../protocol.ts';
 import { openMidi } from './midi-service.ts';
 import { hearMidi, soundMidi } from './sound-midi.ts';
@@ -30,6 +30,7 @@ function midiLine(bytes: Uint8Array): Words {
   return {
     protocol: 'MIDI',
     text: () => read().text,
+    stream: beginsWithQuarterFrame(bytes) ? 'time code is running' : undefined,
     get ok() {
       return read().ok;
     },
