@@ -103,6 +103,12 @@ export class SpanningTree {
     }
   }
 
+  /** Looks at the lamps of its ports, as soon as anything was switched or plugged. */
+  heedLinks(): void {
+    if (!this.isPowered() || !this.active) return;
+    for (const state of this.ports.values()) this.heedCarrier(state);
+  }
+
   /** A cable that was plugged in leads who knows where: its port stays shut until the neighbour had time to speak. */
   private heedCarrier(state: PortState): void {
     const now = hasCarrier(state);
@@ -118,7 +124,7 @@ export class SpanningTree {
     if (this.isPowered() && this.active) {
       const now = this.scheduler.now();
       let forgot = false;
-      for (const state of this.ports.values()) this.heedCarrier(state);
+      this.heedLinks();
       for (const state of this.ports.values())
         if (state.heard && now - state.heard.at > forgetsAfterMs) {
           state.heard = undefined;

@@ -231,6 +231,23 @@ const cases: readonly (readonly [string, Brief, string])[] = [
   ],
   ['through a router there and back', { ...routed, link: remote }, 'bottom'],
   [
+    'a switch that gets its own address asks through every socket that has a link, whenever that came up',
+    {
+      networks: { net: { net: '10.1.1.0/24', poolFrom: '10.1.1.100', poolTo: '10.1.1.129' } },
+      units: { hub: 'managed', router: 'router', unit: 'desk', pc: 'computer', other: 'desk' },
+      cables: ['router.p-1 hub.p-2', 'unit.p-1 hub.p-6', 'pc.p-1 unit.p-2', 'other.p-1 hub.p-5'],
+      slow: { 'router.p-1': 7, 'unit.p-1': 7 },
+      at: [
+        'router lan net 10.1.1.254',
+        'hub lan net dhcp 10.1.1.4',
+        'pc wired-1 net 10.1.1.4',
+        'other lan net 10.1.1.6',
+      ],
+      link: { from: 'pc', to: 'other', service: 'remote' },
+    },
+    'bottom',
+  ],
+  [
     'the first question through a router waits until that has found the next hop over slow cables',
     {
       networks: {

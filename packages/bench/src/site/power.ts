@@ -42,6 +42,12 @@ export class Power {
       if (on) this.start(standin);
       else for (const lost of [standin, ...this.programsOf(standin)]) loseTarget(this.ground, lost);
     }
+    this.heedLinks();
+  }
+
+  /** Lamps at the far ends of its cables came on or went off: switches see that at once, not with the next frame. */
+  heedLinks(): void {
+    for (const { bridge } of this.ground.standins.values()) bridge?.tree?.heedLinks();
   }
 
   /** Power comes: the link lamps light at once, the unit itself is ready after its time. */
@@ -63,6 +69,7 @@ export class Power {
   /** Takes a unit's settings in again, as after something was keyed in at it. */
   refresh(standin: Standin): void {
     this.ground.wiring.replug(standin);
+    this.heedLinks();
     if (!isUp(standin)) return;
     this.halt(standin);
     this.run(standin);

@@ -92,6 +92,7 @@ export class Site implements Ground {
 
   /** Links came up or went down: whoever has an address says so again, and switches learn where it is now. */
   linksChanged(): void {
+    this.unitPower.heedLinks();
     for (const { host, computer } of this.standins.values())
       if (!computer) for (const adapter of host.adapters) host.neighbours.announce(adapter, false);
   }
