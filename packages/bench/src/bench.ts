@@ -44,6 +44,7 @@ interface Entry {
 }
 
 const tapEveryMs = 100;
+/** Every fourth time units are told too, where any changed. */
 const tapsAState = 4;
 
 /** All shows' sites in one process. Throws a plain Error for a request that cannot be met. */

@@ -132,6 +132,8 @@ describe('RTP-MIDI', () => {
     const whole = [...extended, 0xa0, 4, 0x81, 0x00, 0xf1];
     for (let length = 0; length < whole.length; length += 1) expect(tells(...whole.slice(0, length))).toBe(false);
     expect(tells(...whole)).toBe(true);
+    // where the payload would be if the marks of a session command were a head with fifteen sources and an extension
+    expect(tells(0xff, 0xff, ...Array<number>(75).fill(0), 0xf1)).toBe(false);
   });
 
   test('session commands come back as they went', () => {

@@ -128,7 +128,8 @@ const quarterFrameStatus = 0xf1;
 
 /** Whether the first command of a packet is a quarter frame of time code, told without reading the rest. */
 export function beginsWithQuarterFrame(bytes: Uint8Array): boolean {
-  if (bytes.length < 13) return false;
+  // session commands have no head of RTP
+  if (bytes.length < 13 || (bytes[0] ?? 0) >> 6 !== 2) return false;
   const head = endOfHead(new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength));
   if (head === undefined) return false;
   const flags = bytes[head] ?? 0;
