@@ -62,7 +62,9 @@ function StopsCell({ depth, sounding, measured }: Row) {
     // a watch sends no command: what only that would tell is not called proved
     if (unasked > 0) return <Told state="waits" text={`watched: proved to ${measured?.layers[unasked - 1]?.layer}`} />;
     const silent = depth.proven ? 'did what it was told' : 'sent; no answer to prove it';
-    return <Told state="pass" text={depth.rttMs === null ? silent : `answers in ${linkRoom.milliseconds(depth.rttMs)}`} />;
+    return (
+      <Told state="pass" text={depth.rttMs === null ? silent : `answers in ${linkRoom.milliseconds(depth.rttMs)}`} />
+    );
   }
   if (depth.measured) {
     const seen = measured?.layers.find(({ layer }) => layer === depth.stopsAt);
