@@ -52,6 +52,7 @@ function addStandin(ground: Ground, device: core.Device, { report, runs }: Joine
     device,
     computer,
     type,
+    programs: [],
     memory,
     bridge,
     planned: plannedSettings(show, device, ground.plan.passwords),
@@ -68,6 +69,7 @@ function addStandin(ground: Ground, device: core.Device, { report, runs }: Joine
     report: (message) => report(standin, message),
   };
   standins.set(device.id, standin);
+  computer?.programs.push(standin);
   if (bridge?.tree) {
     bridge.tree.onSend = (frame) => tap.take(frame);
     for (let port = 1; port <= type.sockets.length; port += 1) byMac.set(portMac(mac, port), standin);

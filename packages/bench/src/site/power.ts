@@ -40,7 +40,7 @@ export class Power {
       memory.face.clear();
       for (const [parameter, start] of freshFace(type)) memory.face.set(parameter, start);
       if (on) this.start(standin);
-      else for (const lost of [standin, ...this.programsOf(standin)]) loseTarget(this.ground, lost);
+      else for (const lost of [standin, ...standin.programs]) loseTarget(this.ground, lost);
     }
     this.heedLinks();
   }
@@ -82,7 +82,7 @@ export class Power {
     standin.tellers.clear();
     standin.crowdedOut.clear();
     if (standin.computer) return;
-    for (const program of this.programsOf(standin)) this.halt(program);
+    for (const program of standin.programs) this.halt(program);
     for (const client of standin.clients.splice(0)) client.stop();
     standin.host.shutDown();
     for (const adapter of standin.host.adapters) adapter.addresses = [];
@@ -119,10 +119,6 @@ export class Power {
     }
     openServices(standin);
     startBehaviours(this.ground, standin);
-    if (!computer) for (const program of this.programsOf(standin)) if (isUp(program)) this.run(program);
-  }
-
-  private programsOf(computer: Standin): Standin[] {
-    return [...this.ground.standins.values()].filter((other) => other.computer === computer);
+    if (!computer) for (const program of standin.programs) if (isUp(program)) this.run(program);
   }
 }

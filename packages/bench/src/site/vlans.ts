@@ -18,16 +18,14 @@ interface Behind {
 export function membershipsOf(show: Show): Map<string, Membership> {
   const all = [...vlansOf(core.rowsOf(show, 'networks'))].filter((vlan) => vlan !== null);
   const members = new Map<string, Membership>();
-  for (const cable of linked(show))
-    for (const [device, socket, far, farSocket] of [
-      [cable.fromDevice, cable.fromSocket, cable.toDevice, cable.toSocket],
-      [cable.toDevice, cable.toSocket, cable.fromDevice, cable.fromSocket],
-    ] as const) {
-      if (!typeOf(show, device)?.managed) continue;
+  for (const [device, ends] of litEnds(show)) {
+    if (!typeOf(show, device)?.managed) continue;
+    for (const { socket, far, farSocket } of ends) {
       const key = `${device} ${socket}`;
       if (typeOf(show, far)?.managed) members.set(key, { mode: 'trunk', vlans: all });
       else members.set(key, memberFor(vlansBehind(show, far, farSocket)));
     }
+  }
   return members;
 }
 
@@ -46,20 +44,13 @@ const isHost = (type: core.DeviceType | undefined): boolean => !type?.forwards |
 export function takesTags(show: Show, deviceId: string, adapter: string): boolean {
   const type = typeOf(show, deviceId);
   if (!type) return false;
-  return linked(show).some((cable) => {
-    const ends = [
-      [cable.fromDevice, cable.fromSocket, cable.toDevice],
-      [cable.toDevice, cable.toSocket, cable.fromDevice],
-    ] as const;
-    return ends.some(
-      ([device, socket, far]) =>
-        device === deviceId &&
-        typeOf(show, far)?.managed === true &&
-        isHost(type) &&
-        (type.forwards || adapterOf(show, device, socket) === adapter) &&
-        carriesTags(vlansBehind(show, device, socket)),
-    );
-  });
+  return endsOf(show, deviceId).some(
+    ({ socket, far }) =>
+      typeOf(show, far)?.managed === true &&
+      isHost(type) &&
+      (type.forwards || adapterOf(show, deviceId, socket) === adapter) &&
+      carriesTags(vlansBehind(show, deviceId, socket)),
+  );
 }
 
 /** The VLANs of all that is reached through a socket without passing a managed switch. */
@@ -90,37 +81,43 @@ function vlansBehind(show: Show, deviceId: string, socket: string): Behind {
 
 /** Where the cables of a unit lead, those of one adapter or all for `null`. */
 const farEnds = (show: Show, deviceId: string, adapter: string | null): { deviceId: string; socket: string }[] =>
-  linked(show).flatMap((cable) =>
-    (
-      [
-        [cable.fromDevice, cable.fromSocket, cable.toDevice, cable.toSocket],
-        [cable.toDevice, cable.toSocket, cable.fromDevice, cable.fromSocket],
-      ] as const
-    ).flatMap(([own, socket, far, farSocket]) =>
-      own === deviceId && (adapter === null || adapterOf(show, own, socket) === adapter)
-        ? [{ deviceId: far, socket: farSocket }]
-        : [],
-    ),
+  endsOf(show, deviceId).flatMap(({ socket, far, farSocket }) =>
+    adapter === null || adapterOf(show, deviceId, socket) === adapter ? [{ deviceId: far, socket: farSocket }] : [],
   );
 
 /** The VLANs of a unit's networks: of one adapter, or of all for `null`. */
 function ownVlans(show: Show, deviceId: string, adapter: string | null): Set<number | null> {
-  const own = new Set(
-    core
-      .rowsOf(show, 'interfaces')
-      .filter((row) => row.deviceId === deviceId && (adapter === null || row.adapter === adapter))
-      .map(({ id }) => id),
-  );
-  const networks = core
-    .rowsOf(show, 'addresses')
-    .flatMap((row) => (own.has(row.interfaceId) ? (show.networks[row.networkId] ?? []) : []));
+  const addresses = core.rowsBy(show, 'addresses', 'interfaceId');
+  const networks = (core.rowsBy(show, 'interfaces', 'deviceId').get(deviceId) ?? [])
+    .filter((row) => adapter === null || row.adapter === adapter)
+    .flatMap(({ id }) => addresses.get(id) ?? [])
+    .flatMap(({ networkId }) => show.networks[networkId] ?? []);
   return vlansOf(networks);
 }
 
 const vlansOf = (networks: readonly core.Network[]): Set<number | null> => new Set(networks.map(({ vlan }) => vlan));
 
-/** Whoever sets a switch looks at the sockets whose lamps are lit. */
-const linked = (show: Show): core.Cable[] => core.rowsOf(show, 'cables').filter(hasLink);
+interface CableEnd {
+  readonly device: string;
+  readonly socket: string;
+  readonly far: string;
+  readonly farSocket: string;
+}
+
+/** Both ends of every cable by their units: whoever sets a switch looks at the sockets whose lamps are lit. */
+const litEnds = core.memoFor((show: Show): ReadonlyMap<string, readonly CableEnd[]> => {
+  const cables = core.rowsOf(show, 'cables').filter(hasLink);
+  const ends = cables.flatMap((cable): CableEnd[] => {
+    const { fromDevice, fromSocket, toDevice, toSocket } = cable;
+    return [
+      { device: fromDevice, socket: fromSocket, far: toDevice, farSocket: toSocket },
+      { device: toDevice, socket: toSocket, far: fromDevice, farSocket: fromSocket },
+    ];
+  });
+  return core.groupBy(ends, ({ device }) => device);
+});
+
+const endsOf = (show: Show, deviceId: string): readonly CableEnd[] => litEnds(show).get(deviceId) ?? [];
 
 const typeOf = (show: Show, deviceId: string) => core.typeOf(show, show.devices[deviceId]);
 

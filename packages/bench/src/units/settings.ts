@@ -32,23 +32,17 @@ export function plannedSettings(
   passwords: Readonly<Record<string, string>>,
 ): UnitSettings {
   const type = core.typeOf(show, device);
-  const own = core.rowsOf(show, 'interfaces').filter(({ deviceId }) => deviceId === device.id);
+  const own = core.rowsBy(show, 'interfaces', 'deviceId').get(device.id) ?? [];
+  const byInterface = core.rowsBy(show, 'addresses', 'interfaceId');
+  const addressesOf = (key: string) =>
+    own.filter(({ adapter }) => adapter === key).flatMap(({ id }) => byInterface.get(id) ?? []);
   const addresses = Object.fromEntries(
-    (type?.adapters ?? []).map(({ key }) => {
-      const ids = new Set(own.filter(({ adapter }) => adapter === key).map(({ id }) => id));
-      return [
-        key,
-        core.rowsOf(show, 'addresses').flatMap((row) => (ids.has(row.interfaceId) ? planned(show, row) : [])),
-      ];
-    }),
+    (type?.adapters ?? []).map(({ key }) => [key, addressesOf(key).flatMap((row) => planned(show, row))]),
   );
-  const services = core
-    .rowsOf(show, 'services')
-    .filter(({ deviceId }) => deviceId === device.id)
-    .map((service) => ({
-      ...service,
-      password: service.secretId === null ? undefined : (passwords[service.secretId] ?? ''),
-    }));
+  const services = (core.rowsBy(show, 'services', 'deviceId').get(device.id) ?? []).map((service) => ({
+    ...service,
+    password: service.secretId === null ? undefined : (passwords[service.secretId] ?? ''),
+  }));
   return { addresses, services, firmware: device.firmware, variant: device.variant };
 }
 

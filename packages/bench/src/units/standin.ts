@@ -10,6 +10,8 @@ import type { Memory } from './memory.ts';
 export interface Standin {
   readonly device: show.Device;
   readonly type: show.DeviceType;
+  /** What runs on it. */
+  readonly programs: Standin[];
   readonly host: Host;
   readonly memory: Memory;
   readonly planned: UnitSettings;

@@ -1,4 +1,4 @@
-import type { show as core, Seen } from '@deep-patch/core';
+import { rig, type show as core, type Seen, type Show } from '@deep-patch/core';
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import { startServer, type TestServer } from '../../test/running.ts';
 
@@ -50,6 +50,35 @@ test('a password that is keyed in at a unit never comes back, in no state and to
   expect(camera?.settings.services[0]).toMatchObject({ key: 'web', hasPassword: true });
   await tab.until(({ topic }) => topic === 'bench');
   expect(JSON.stringify([body, tab.messages])).not.toContain(secret);
+  tab.socket.close();
+});
+
+test('the bench takes in what thirty changes came to while it was busy, not each of them', async () => {
+  await server.call('POST', `${bench}/power`, { deviceIds: ['host', 'desk', 'hub-booth', 'hub-quay'], on: true });
+  const tab = await server.socket('harbour-finals');
+  const show = (await server.call('GET', '/shows/harbour-finals')).body as unknown as Show;
+  const sounded = server.call('POST', `${bench}/sound`, { linkId: 'host-to-desk' });
+  const devices = Object.values(show.devices).slice(0, 30);
+  const changes = devices.map((device, at) =>
+    server.call('POST', '/shows/harbour-finals/changes', {
+      id: `quick-${at}-${Date.now()}`,
+      author: 'author-quick-1',
+      change: rig.planEditDevice(show, device, { note: `quick ${at}` }),
+    }),
+  );
+  const saved = await Promise.all(changes);
+  expect(new Set(saved.map(({ status }) => status))).toEqual(new Set([201]));
+  const newest = Math.max(...saved.map(({ body }) => Number(body['rev'])));
+  await sounded;
+  const states = () =>
+    tab.messages.flatMap((message) => (message.topic === 'bench' && message.state ? message.state : []));
+  // behind whatever still waits its turn, and behind every message that was sent until then
+  expect((await server.call('GET', bench)).body['rev']).toBe(newest);
+  await new Promise<void>((done) => {
+    tab.socket.once('pong', () => done());
+    tab.socket.ping();
+  });
+  expect(states().filter(({ rev }) => rev > show.rev).length).toBeLessThan(10);
   tab.socket.close();
 });
 

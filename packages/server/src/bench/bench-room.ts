@@ -13,6 +13,8 @@ export class BenchRoom {
   /** The revision on the bench by show. */
   private readonly loaded = new Map<string, number>();
   private readonly turns = new Map<string, Promise<void>>();
+  /** Shows that wait for their turn to follow the plan. */
+  private readonly following = new Set<string>();
   private readonly pool: Pool;
   private readonly key: Buffer;
   private readonly bench: BenchProcess;
@@ -93,9 +95,16 @@ export class BenchRoom {
     if (this.loaded.has(showId)) this.tellState(await this.stateOf(showId));
   }
 
-  /** The plan moved: a show that is on the bench follows it. */
+  /** The plan moved: a show that is on the bench follows it, once for all changes that come before its turn. */
   async follow(showId: string): Promise<void> {
-    if (this.loaded.has(showId)) await this.inTurn(showId, () => this.announce(showId));
+    if (!this.loaded.has(showId) || this.following.has(showId)) return;
+    this.following.add(showId);
+    await this.queue(showId, async () => {
+      // what moves from here on is news
+      this.following.delete(showId);
+      await this.load(showId);
+      await this.announce(showId);
+    });
   }
 
   forget(): void {
@@ -121,11 +130,15 @@ export class BenchRoom {
    * would pull its cables out.
    */
   private inTurn<Result>(showId: string, work: () => Promise<Result>): Promise<Result> {
-    const before = this.turns.get(showId) ?? Promise.resolve();
-    const mine = before.then(async () => {
+    return this.queue(showId, async () => {
       await this.load(showId);
       return work();
     });
+  }
+
+  private queue<Result>(showId: string, work: () => Promise<Result>): Promise<Result> {
+    const before = this.turns.get(showId) ?? Promise.resolve();
+    const mine = before.then(work);
     const settled = mine.then(
       () => undefined,
       () => undefined,
