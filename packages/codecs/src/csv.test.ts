@@ -1,4 +1,5 @@
 import fc from 'fast-check';
+import Papa from 'papaparse';
 import { expect, test } from 'vitest';
 import { readCsv, writeCsv } from './csv.ts';
 import { utf8Bytes } from './text.ts';
@@ -15,13 +16,26 @@ test('commas, semicolons and tabs, quotes and a byte order mark', () => {
   expect(read('name\tplace\nCamera "3", finish\tTower')).toMatchObject({ ok: true, cells });
 });
 
-test('what is written is read again, whatever the cells hold', () => {
-  const cell = fc.stringMatching(/^[ -~äß\n]{1,8}$/).filter((text) => text.trim() !== '');
+test('what is written is read again, whatever the cells hold, and no spreadsheet runs any of it', () => {
+  const text = fc.stringMatching(/^[ -~äß\n]{1,8}$/).filter((each) => each.trim() !== '');
+  const start = fc.constantFrom('', '=', '+', '-', '@', '\t', '\r', "'", "'=", "''-", "'\t");
+  const cell = fc.tuple(start, text).map(([first, rest]) => first + rest);
+  let formulas = 0;
   fc.assert(
     fc.property(fc.array(fc.tuple(cell, cell, cell), { minLength: 2, maxLength: 6 }), (cells) => {
-      expect(read(writeCsv(cells))).toMatchObject({ ok: true, cells });
+      const written = writeCsv(cells);
+      expect(read(written)).toMatchObject({ ok: true, cells });
+      // as any other program reads it
+      const seen = Papa.parse<string[]>(written, { delimiter: ',', newline: '\r\n' }).data.flat();
+      expect(seen.filter((each) => /^[=+\-@\t\r]/.test(each))).toEqual([]);
+      formulas += cells.flat().filter((each) => /^[=+\-@\t\r]/.test(each)).length;
     }),
   );
+  expect(formulas).toBeGreaterThan(100);
+});
+
+test('a number is written as one', () => {
+  expect(writeCsv([['level', -3.5, null]])).toBe('level,-3.5,');
 });
 
 test('text that is not UTF-8 is refused, or read as Western European when asked', () => {

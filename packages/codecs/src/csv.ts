@@ -8,7 +8,7 @@ export type CsvRead =
 const mostRows = 20_000;
 
 /**
- * Reads comma, semicolon or tab separated text (RFC 4180, separator guessed). Bytes that are not UTF-8 are refused,
+ * Reads comma, semicolon or tab separated text (RFC 4180, separator guessed), without the strokes that mark text which begins like a formula. Bytes that are not UTF-8 are refused,
  * or read as Windows-1252 where `western` allows it; bytes with zeros or other control characters are no text at all.
  */
 export function readCsv(bytes: Uint8Array, { western = false } = {}): CsvRead {
@@ -28,9 +28,15 @@ function readCsvText(text: string, encoding: 'utf-8' | 'windows-1252'): CsvRead 
   });
   if (data.length === 0) return { ok: false, fault: 'empty' };
   if (data.length > mostRows) return { ok: false, fault: 'too_many_rows' };
-  return { ok: true, cells: data, encoding };
+  const cells = data.map((row) => row.map((cell) => (/^'+[=+\-@\t\r]/.test(cell) ? cell.slice(1) : cell)));
+  return { ok: true, cells, encoding };
 }
 
-/** Cells as RFC 4180 text with CRLF line ends. */
-export const writeCsv = (cells: readonly (readonly (string | number | null)[])[]): string =>
-  Papa.unparse(cells as unknown[][]);
+type Cell = string | number | null;
+
+/** A spreadsheet runs what begins like a formula, unless a stroke before it says that it is text. */
+const asText = (cell: Cell): Cell => (typeof cell === 'string' && /^'*[=+\-@\t\r]/.test(cell) ? `'${cell}` : cell);
+
+/** Cells as RFC 4180 text with CRLF line ends, none of them a formula; `readCsv` gives them back as they were. */
+export const writeCsv = (cells: readonly (readonly Cell[])[]): string =>
+  Papa.unparse(cells.map((row) => row.map(asText)) as unknown[][]);
