@@ -104,6 +104,15 @@ export function conflictsOf(show: Show, change: Change): Conflict[] {
   });
 }
 
+/** Places of edits that say of a row something else than it holds, though they name its revision: taken back, they would write that. */
+export function untrueEdits(show: Show, change: Change): number[] {
+  return change.edits.flatMap(({ table, id, base, before }, at) => {
+    const now = show[table][id] ?? null;
+    const isNow = (now?.rev ?? 0) === base;
+    return isNow && !isEqual(now && contentOf(now), before) ? [at] : [];
+  });
+}
+
 /** Writes the edits without looking at revisions; for changes that the server has already accepted as revision `rev`. */
 export function written(show: Show, change: Change, rev: number): Show {
   const touched: Partial<Record<TableName, Map<string, Row>>> = {};

@@ -36,7 +36,16 @@ export {
   shortText,
   systems,
 } from './scalars.ts';
-export { applyChange, changeSchema, conflictsOf, contentOf, inverseOf, modernised, written } from './change.ts';
+export {
+  applyChange,
+  changeSchema,
+  conflictsOf,
+  contentOf,
+  inverseOf,
+  modernised,
+  untrueEdits,
+  written,
+} from './change.ts';
 export { changeOf, insertRow, removeRow, updateRow } from './edits.ts';
 export { danglingReferences, planRemove } from './references.ts';
 export { structureFaults } from './structure-faults.ts';

@@ -138,8 +138,10 @@ async function write(
   rev: number,
   { id, author, change, kind, ofRev }: Writing,
 ): Promise<LoggedChange> {
-  const conflicts = core.conflictsOf(await readTouched(sql, showId, change), change);
+  const touched = await readTouched(sql, showId, change);
+  const conflicts = core.conflictsOf(touched, change);
   if (conflicts.length > 0) throw new Failure('SHOW_CHANGED', { conflicts, change });
+  refuseUntrue(touched, change);
   const next = rev + 1;
   await refuseBroken(sql, showId, change);
   await writeRows(sql, showId, next, change);
@@ -150,6 +152,15 @@ async function write(
   await sql.query('update show set rev = $2 where id = $1', [showId, next]);
   await sql.query(`select pg_notify('show', $1)`, [`${showId} ${next}`]);
   return { rev: next, id, kind, ofRev, label: change.label, author, edits: change.edits };
+}
+
+/** Refuses edits that do not say what the row holds: taken back, they would write what never was. */
+function refuseUntrue(touched: Show, change: Change): void {
+  const faults = core.untrueEdits(touched, change).map((at) => ({
+    at: `change.edits.${at}.before`,
+    message: 'The row does not hold this. Read the show again and make the change on what it holds.',
+  }));
+  if (faults.length > 0) throw new Failure('INVALID', { faults });
 }
 
 const structural: ReadonlySet<string> = new Set(['devices', 'interfaces', 'cables']);

@@ -115,6 +115,22 @@ describe('the plan', () => {
     expect((clash.body['change'] as Change).edits.length).toBeGreaterThan(1);
   });
 
+  test('a change that says of a row what it never held is refused, and so can never be taken back to that', async () => {
+    const { id, show, device } = await withCamera();
+    const honest = rig.planEditDevice(show, device, { place: 'Tower' })?.edits[0] ?? expect.fail('no edit');
+    const other = { ...core.contentOf(device), id: 'other' };
+    const added: core.Edit = { table: 'devices', id: other.id, base: 0, before: null, after: other };
+    const forged: core.Edit = { ...honest, before: { ...core.contentOf(device), name: 'Somebody else’s' } };
+    const answer = await save(id, { label: 'Forged', edits: [added, forged] });
+    expect([answer.status, answer.body]).toMatchObject([
+      422,
+      { code: 'INVALID', faults: [{ at: 'change.edits.1.before' }] },
+    ]);
+    // nothing of it was saved
+    expect(await load(id)).toEqual(show);
+    expect((await save(id, { label: 'True', edits: [added, honest] })).status).toBe(201);
+  });
+
   test('two people edit one device: the second is told both values and nothing is lost', async () => {
     const { id, show, device } = await withCamera();
     expect((await save(id, rig.planEditDevice(show, device, { name: 'Mine', place: 'Tower' }), me)).status).toBe(201);
