@@ -246,6 +246,22 @@ describe('jacks', () => {
     return false;
   };
 
+  test('a show that is taken off the bench ends its jacks with its site', async () => {
+    const show = demoShow();
+    const bench = await benchOf(show);
+    const port = await openJack(bench, show, null);
+    await bench.handle({ kind: 'unload', showId: show.id });
+    await expect(bench.handle({ kind: 'state', showId: show.id })).rejects.toThrow('not loaded');
+    // its port is free again
+    const socket = createSocket('udp4');
+    expect(
+      await eventually(
+        () => new Promise((done) => socket.once('error', () => done(false)).bind(port, '127.0.0.1', () => done(true))),
+      ),
+    ).toBe(true);
+    socket.close();
+  });
+
   test('malformed datagrams from outside are reported and hurt nobody', async () => {
     const show = demoShow();
     const bench = await benchOf(show);

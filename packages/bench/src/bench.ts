@@ -1,4 +1,4 @@
-import type { show as core } from '@deep-patch/core';
+import { show as core } from '@deep-patch/core';
 import { openJack, type Jack, type JackDoor } from './jacks/open-jack.ts';
 import { startScheduler, type Scheduler } from './ether/scheduler.ts';
 import { isUp, serviceOf } from './units/standin.ts';
@@ -15,7 +15,7 @@ export type BenchRequest =
   | { readonly kind: 'power'; readonly showId: string; readonly deviceIds: readonly string[]; readonly on: boolean }
   | { readonly kind: 'sound'; readonly showId: string; readonly linkId: string }
   | { readonly kind: 'act'; readonly showId: string; readonly wanted: BenchAct }
-  | { readonly kind: 'state' | 'addresses' | 'capture'; readonly showId: string }
+  | { readonly kind: 'state' | 'addresses' | 'capture' | 'unload'; readonly showId: string }
   | {
       readonly kind: 'jack';
       readonly showId: string;
@@ -82,7 +82,7 @@ export class Bench {
     try {
       return await this.answer(request, entry);
     } finally {
-      this.tellAged(request.showId, entry);
+      if (this.sites.get(request.showId) === entry) this.tellAged(request.showId, entry);
     }
   }
 
@@ -98,6 +98,9 @@ export class Bench {
         return this.state(request.showId, entry);
       case 'state':
         return this.state(request.showId, entry);
+      case 'unload':
+        this.unload(request.showId, entry);
+        return null;
       case 'addresses':
         return entry.site.tap.heardAddresses();
       case 'capture':
@@ -111,12 +114,16 @@ export class Bench {
     }
   }
 
+  /** Everything of a show ends: what runs on its site, and the jacks in front of it. */
+  private unload(showId: string, entry: Entry): void {
+    this.sites.delete(showId);
+    leave(entry);
+    entry.site.load({ show: core.emptyShow({ id: showId, name: '' }), passwords: {} });
+  }
+
   stop(): void {
     clearInterval(this.timer);
-    for (const { jacks, acts } of this.sites.values()) {
-      acts.watch.set(null);
-      for (const jack of jacks) jack.close();
-    }
+    for (const entry of this.sites.values()) leave(entry);
     this.scheduler.stop();
   }
 
@@ -209,6 +216,12 @@ export class Bench {
     entry.jacks.push(jack);
     return this.state(showId, entry);
   }
+}
+
+function leave({ jacks, acts }: Entry): void {
+  acts.watch.set(null);
+  acts.script?.end();
+  for (const jack of jacks) jack.close();
 }
 
 /** Looked up anew each time: a changed plan replaces the stand-in, the jack stays. */

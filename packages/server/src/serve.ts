@@ -43,14 +43,18 @@ export async function serve(config: Config, log: Logger, migrations: string): Pr
         hub.tell({ topic: 'revision', showId, rev });
         room.follow(showId).catch((error: unknown) => log.warn({ err: error }, 'bench does not follow'));
       },
+      gone: (showId) => {
+        hub.tell({ topic: 'gone', showId });
+        room.drop(showId).catch((error: unknown) => log.warn({ err: error }, 'bench keeps a deleted show'));
+      },
       away: () => hub.tell({ topic: 'database', away: true }),
       back: () => hub.tell({ topic: 'database', away: false }),
     },
     log,
   );
-  hub.onJoin = (showId) => {
-    hub.tell({ topic: 'database', away: watch.isAway() });
-    room.announce(showId).catch((error: unknown) => log.warn({ err: error }, 'bench is silent'));
+  hub.onJoin = (showId, tell) => {
+    tell({ topic: 'database', away: watch.isAway() });
+    room.announce(showId, tell).catch((error: unknown) => log.warn({ err: error }, 'bench is silent'));
   };
   let own = ownHosts(config.port);
   const tellSeen = (showId: string) => hub.tell({ topic: 'seen', showId });

@@ -90,9 +90,18 @@ export class BenchRoom {
     });
   }
 
-  /** Tells tabs what the bench shows, if this show is on it at all. */
-  async announce(showId: string): Promise<void> {
-    if (this.loaded.has(showId)) this.tellState(await this.stateOf(showId));
+  /** Tells tabs, or one of them, what the bench shows, if this show is on it at all. */
+  async announce(showId: string, tell: Hub['tell'] = (message) => this.hub.tell(message)): Promise<void> {
+    if (this.loaded.has(showId)) tell({ topic: 'bench', showId, state: await this.stateOf(showId) });
+  }
+
+  /** The show was deleted: its site ends, with its jacks. */
+  async drop(showId: string): Promise<void> {
+    if (!this.loaded.has(showId)) return;
+    await this.queue(showId, async () => {
+      this.loaded.delete(showId);
+      await this.bench.ask({ kind: 'unload', showId });
+    });
   }
 
   /** The plan moved: a show that is on the bench follows it, once for all changes that come before its turn. */
@@ -144,6 +153,10 @@ export class BenchRoom {
       () => undefined,
     );
     this.turns.set(showId, settled);
+    // the last one leaves nothing behind: whatever ids are asked for, nothing grows
+    void settled.then(() => {
+      if (this.turns.get(showId) === settled) this.turns.delete(showId);
+    });
     return mine;
   }
 

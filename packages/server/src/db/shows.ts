@@ -68,6 +68,7 @@ export async function insertShow(sql: Sql, show: Show): Promise<void> {
 export async function removeShow(sql: Sql, showId: string): Promise<void> {
   const gone = await sql.query('delete from show where id = $1', [showId]);
   if (gone.rowCount === 0) throw new Failure('SHOW_NOT_FOUND', { showId });
+  await sql.query(`select pg_notify('show', $1)`, [`${showId} gone`]);
 }
 
 /** Refuses a show that is not there; inside a transaction it stays there until the end. */

@@ -9,6 +9,8 @@ import { refusalFor } from '../http/guard.ts';
 export type LiveMessage =
   | { readonly topic: 'joined'; readonly showId: string }
   | { readonly topic: 'revision'; readonly showId: string; readonly rev: number }
+  /** The show was deleted. */
+  | { readonly topic: 'gone'; readonly showId: string }
   | { readonly topic: 'presence'; readonly showId: string; readonly here: number }
   | { readonly topic: 'seen'; readonly showId: string }
   | { readonly topic: 'bench'; readonly showId: string; readonly state: core.BenchState | null }
@@ -17,6 +19,8 @@ export type LiveMessage =
 
 const joinSchema = z.strictObject({ topic: z.literal('join'), showId: z.string().max(40).nullable() });
 const heartbeatMs = 5_000;
+/** A tab that leaves so much unread is asleep or worse; when it comes back it joins anew and asks for what it missed. */
+const mostUnread = 8 << 20;
 
 interface Tab {
   showId: string | null;
@@ -28,8 +32,8 @@ export class Hub {
   private readonly tabs = new Map<WebSocket, Tab>();
   private readonly sockets = new WebSocketServer({ noServer: true, maxPayload: 4096 });
   private readonly timer: NodeJS.Timeout;
-  /** Called when a tab begins to look at a show, to tell it what only changes are told of. */
-  onJoin: (showId: string) => void = () => undefined;
+  /** Called when a tab begins to look at a show, to tell that tab what only changes are told of. */
+  onJoin: (showId: string, tell: (message: LiveMessage) => void) => void = () => undefined;
 
   constructor(beatMs = heartbeatMs) {
     this.timer = setInterval(() => this.beat(), beatMs);
@@ -49,8 +53,7 @@ export class Hub {
   tell(message: LiveMessage): void {
     const text = JSON.stringify(message);
     const showId = 'showId' in message ? message.showId : null;
-    for (const [socket, tab] of this.tabs)
-      if ((showId === null || tab.showId === showId) && socket.readyState === WebSocket.OPEN) socket.send(text);
+    for (const [socket, tab] of this.tabs) if (showId === null || tab.showId === showId) send(socket, text);
   }
 
   here(showId: string): number {
@@ -82,10 +85,12 @@ export class Hub {
     const before = tab.showId;
     tab.showId = read.data.showId;
     // from here on it is told everything: what it asks for now cannot miss what comes after
-    if (tab.showId !== null) socket.send(JSON.stringify({ topic: 'joined', showId: tab.showId }));
-    if (before !== tab.showId) {
+    const { showId } = tab;
+    const tell = (message: LiveMessage) => tab.showId === showId && send(socket, JSON.stringify(message));
+    if (showId !== null) tell({ topic: 'joined', showId });
+    if (before !== showId) {
       this.tellPresence(before);
-      if (tab.showId !== null) this.onJoin(tab.showId);
+      if (showId !== null) this.onJoin(showId, tell);
     }
     this.tellPresence(tab.showId);
   }
@@ -104,6 +109,12 @@ export class Hub {
       }
     }
   }
+}
+
+function send(socket: WebSocket, text: string): void {
+  if (socket.readyState !== WebSocket.OPEN) return;
+  if (socket.bufferedAmount > mostUnread) socket.terminate();
+  else socket.send(text);
 }
 
 function parsed(text: string): unknown {

@@ -51,6 +51,38 @@ describe('live topics', () => {
     tab.socket.close();
   });
 
+  test('who joins is told what the bench shows; who is there already is not told again', async () => {
+    await server.call('GET', '/bench/harbour-finals');
+    const [one, other] = [await server.socket('harbour-finals'), await server.socket('harbour-finals')];
+    await one.until(({ topic }) => topic === 'bench');
+    await other.until(({ topic }) => topic === 'bench');
+    // nothing is switched on: whatever comes, comes with a joining
+    const before = one.messages.length;
+    const late = await server.socket('harbour-finals');
+    await late.until(({ topic }) => topic === 'bench');
+    await new Promise<void>((done) => {
+      one.socket.once('pong', () => done());
+      one.socket.ping();
+    });
+    expect(one.messages.slice(before).map(({ topic }) => topic)).toEqual(['presence']);
+    for (const { socket } of [one, other, late]) socket.close();
+  });
+
+  test('a show that is deleted is gone from the bench at once, and its tabs are told', async () => {
+    const made = await server.call('POST', '/shows', { name: 'For a day' });
+    const id = String(made.body['id']);
+    expect((await server.call('GET', `/bench/${id}`)).status).toBe(200);
+    const tab = await server.socket(id);
+    await tab.until(({ topic }) => topic === 'bench');
+    expect((await server.call('DELETE', `/shows/${id}`)).status).toBe(204);
+    expect(await tab.until(({ topic }) => topic === 'gone')).toEqual({ topic: 'gone', showId: id });
+    expect((await server.call('GET', `/bench/${id}`)).body.code).toBe('SHOW_NOT_FOUND');
+    await expect(server.bench.ask({ kind: 'state', showId: id })).rejects.toMatchObject({
+      facts: { reason: 'not loaded' },
+    });
+    tab.socket.close();
+  });
+
   test('presence counts tabs of the show and falls when one goes', async () => {
     const [one, two] = [await server.socket('harbour-finals'), await server.socket('harbour-finals')];
     await one.until((message) => message.topic === 'presence' && message.here === 2);

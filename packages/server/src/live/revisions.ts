@@ -4,12 +4,17 @@ import type { Logger } from 'pino';
 const retryMs = 500;
 
 /**
- * Listens for "show N is at revision R" from every server process on this database. After a lost connection it comes
+ * Listens for "show N is at revision R", or that it was deleted, from every server process on this database. After a lost connection it comes
  * back by itself and says so, since notifications sent meanwhile are gone.
  */
 export function watchRevisions(
   databaseUrl: string,
-  on: { revision: (showId: string, rev: number) => void; away: () => void; back: () => void },
+  on: {
+    revision: (showId: string, rev: number) => void;
+    gone: (showId: string) => void;
+    away: () => void;
+    back: () => void;
+  },
   log: Logger,
 ): { stop: () => Promise<void>; isAway: () => boolean } {
   let client: pg.Client | undefined;
@@ -36,7 +41,8 @@ export function watchRevisions(
     fresh.on('end', () => lost(fresh));
     fresh.on('notification', ({ payload }) => {
       const [showId = '', rev] = (payload ?? '').split(' ');
-      on.revision(showId, Number(rev));
+      if (rev === 'gone') on.gone(showId);
+      else on.revision(showId, Number(rev));
     });
     try {
       await fresh.connect();

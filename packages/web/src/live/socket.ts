@@ -5,6 +5,7 @@ export type LiveMessage =
   /** From here on everything new is told; what was before has to be asked for. */
   | { topic: 'joined'; showId: string }
   | { topic: 'revision'; showId: string; rev: number }
+  | { topic: 'gone'; showId: string }
   | { topic: 'presence'; showId: string; here: number }
   | { topic: 'seen'; showId: string }
   | { topic: 'bench'; showId: string; state: core.BenchState | null }

@@ -119,6 +119,8 @@ export function WorkspaceProvider({ showId, children }: { showId: string; childr
           wasLost = false;
           refresh().then(() => again && tell({ text: 'Connected again. The plan is up to date.' }), nothing);
         } else if (message.topic === 'revision') catchUp(client, showId).catch(nothing);
+        // somebody deleted it: what the server says now stands instead
+        else if (message.topic === 'gone') client.resetQueries({ queryKey: showKey(showId) }).catch(nothing);
         else if (message.topic === 'presence') setHere(message.here);
         else if (message.topic === 'seen') seeAnew(client, showId).catch(nothing);
         else if (message.topic === 'bench') setBench(message.state);
