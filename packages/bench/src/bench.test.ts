@@ -246,6 +246,19 @@ describe('jacks', () => {
     return false;
   };
 
+  test('a show has 32 jacks at most, and another one when one was closed', async () => {
+    const show = demoShow();
+    const bench = await benchOf(show);
+    // all at once: those under way count as well
+    const opened = await Promise.allSettled(Array.from({ length: 40 }, () => openJack(bench, show, null)));
+    expect(opened.filter(({ status }) => status === 'rejected')).toHaveLength(8);
+    await expect(openJack(bench, show, null)).rejects.toThrow('32 jacks are open');
+    const { jacks } = await stateOf(bench, show);
+    await bench.handle({ kind: 'close-jack', showId: show.id, port: jacks[7]?.port ?? 0 });
+    expect(await openJack(bench, show, null)).toBeGreaterThan(0);
+    await bench.handle({ kind: 'unload', showId: show.id });
+  });
+
   test('a show that is taken off the bench ends its jacks with its site', async () => {
     const show = demoShow();
     const bench = await benchOf(show);

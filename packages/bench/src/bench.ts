@@ -39,11 +39,15 @@ interface Entry {
   readonly acts: SiteActs;
   readonly ageing: Ageing;
   jacks: Jack[];
+  /** Jacks that are being opened. */
+  opening: number;
   /** What was told last, to tell only what changed. */
   told: string;
 }
 
 const tapEveryMs = 100;
+/** Each holds ports and a thread of the machine. */
+const mostJacks = 32;
 /** Every fourth time units are told too, where any changed. */
 const tapsAState = 4;
 
@@ -168,7 +172,7 @@ export class Bench {
       found: (scanned) => this.onEvent({ kind: 'found', showId, ...scanned }),
       sounded: (sounding) => this.onEvent({ kind: 'sounded', showId, sounding }),
     });
-    return { site, acts, ageing: new Ageing(), jacks: [], told: '' };
+    return { site, acts, ageing: new Ageing(), jacks: [], opening: 0, told: '' };
   }
 
   private state(showId: string, { site, acts, jacks }: Entry): core.BenchState {
@@ -201,7 +205,10 @@ export class Bench {
   ): Promise<core.BenchState> {
     const service = entry.site.standins.get(deviceId)?.type.services.find(({ key }) => key === serviceKey);
     if (!service) throw new Error('no such service');
+    if (entry.jacks.length + entry.opening >= mostJacks)
+      throw new Error(`${mostJacks} jacks are open: close one that nobody uses`);
     const { ports, weigh } = protocols[service.protocol].jack;
+    entry.opening += 1;
     const jack = await openJack({
       deviceId,
       serviceKey,
@@ -212,7 +219,7 @@ export class Bench {
       unit: () => unitAt(entry.site, deviceId, serviceKey),
       scheduler: this.scheduler,
       tell: (frame) => entry.site.tap.take(frame),
-    });
+    }).finally(() => (entry.opening -= 1));
     entry.jacks.push(jack);
     return this.state(showId, entry);
   }

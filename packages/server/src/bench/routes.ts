@@ -1,6 +1,8 @@
 import { show as core } from '@deep-patch/core';
 import express, { Router } from 'express';
+import type { Pool } from 'pg';
 import { z } from 'zod';
+import { knownShow } from '../http/known-show.ts';
 import { readInput } from '../http/read-input.ts';
 import { actSchema } from './act-schema.ts';
 import type { BenchRoom } from './bench-room.ts';
@@ -15,8 +17,9 @@ export const jackSchema = z.strictObject({
 const portSchema = z.strictObject({ showId: z.string(), port: z.coerce.number().int() });
 
 /** The bench of a show: power, soundings, and jacks for outside tools. */
-export function benchRoutes(room: BenchRoom): Router {
+export function benchRoutes(pool: Pool, room: BenchRoom): Router {
   const routes = Router();
+  routes.param('showId', knownShow(pool));
   routes.use(express.json({ limit: '1mb' }));
 
   routes.get('/:showId', async ({ params }, response) => void response.json(await room.state(params.showId)));

@@ -2,6 +2,7 @@ import express, { Router } from 'express';
 import type { Pool } from 'pg';
 import { forgetFound, keepFound } from '../db/observations.ts';
 import { loadExists } from '../db/shows.ts';
+import { knownShow } from '../http/known-show.ts';
 import { readInput } from '../http/read-input.ts';
 import { readCapture } from './read-capture.ts';
 import { foundSchema } from './schemas.ts';
@@ -9,6 +10,7 @@ import { foundSchema } from './schemas.ts';
 /** What was found on the networks of a show: captures are read, hosts are taken in or forgotten. */
 export function foundRoutes(pool: Pool, tellSeen: (showId: string) => void): Router {
   const routes = Router();
+  routes.param('id', knownShow(pool));
 
   routes.post('/:id/captures', async (request, response) => {
     await loadExists(pool, request.params.id);

@@ -65,7 +65,7 @@ export function makeApp({ pool, key, log, room, own, webDist, tellSeen }: AppPar
   app.use('/api/shows', foundRoutes(pool, tellSeen));
   app.use('/api/shows', paperRoutes(pool));
   app.get('/api/schemas/device-types.json', (_request, response) => void response.json(core.typeFileJsonSchema()));
-  app.use('/api/bench', benchRoutes(room));
+  app.use('/api/bench', benchRoutes(pool, room));
   app.use('/api', (_request, response) => sendProblem(response, 'NO_ROUTE'));
   app.use('/assets', express.static(join(webDist, 'assets'), { immutable: true, maxAge: '1y', fallthrough: false }));
   app.use(express.static(webDist, { index: false, maxAge: 0 }));

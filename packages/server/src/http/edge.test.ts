@@ -50,6 +50,7 @@ describe('who may ask', () => {
     [{ host: '127.0.0.1:7301' }, 'WRONG_HOST'],
     [{ host: '127.0.0.1.evil.example:7300' }, 'WRONG_HOST'],
     [{ host: '127.0.0.1:7300', origin: 'null' }, 'WRONG_ORIGIN'],
+    [{ host: '127.0.0.1:7300', origin: '127.0.0.1:7300' }, 'WRONG_ORIGIN'],
     [{ host: '127.0.0.1:7300', origin: 'https://127.0.0.1:7300' }, 'WRONG_ORIGIN'],
     [{ host: '127.0.0.1:7300', origin: 'http://127.0.0.1:7301' }, 'WRONG_ORIGIN'],
     [{ host: '127.0.0.1:7300', 'sec-fetch-site': 'cross-site', 'sec-fetch-mode': 'cors' }, 'WRONG_ORIGIN'],

@@ -6,6 +6,8 @@ import { sendProblem } from './problem.ts';
 export const ownHosts = (port: number): ReadonlySet<string> =>
   new Set(['127.0.0.1', 'localhost', '[::1]'].map((host) => `${host}:${port}`));
 
+const scheme = 'http://';
+
 /** Refuses requests by another name (DNS rebinding) and from pages of other sites (cross-site posts and sockets). */
 export const refusalFor = (
   request: IncomingMessage,
@@ -15,7 +17,8 @@ export const refusalFor = (
   const { origin } = request.headers;
   const crossSite =
     request.headers['sec-fetch-site'] === 'cross-site' && request.headers['sec-fetch-mode'] !== 'navigate';
-  const foreign = origin !== undefined && !own.has(origin.replace(/^http:\/\//, ''));
+  const isOwn = origin?.startsWith(scheme) === true && own.has(origin.slice(scheme.length));
+  const foreign = origin !== undefined && !isOwn;
   return foreign || crossSite ? 'WRONG_ORIGIN' : undefined;
 };
 

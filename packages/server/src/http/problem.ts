@@ -20,15 +20,22 @@ export const problemHandler: ErrorRequestHandler = (error: unknown, request, res
     next(error);
     return;
   }
+  const refused = refusedBy(error);
   const failure = asFailure(error);
-  if (failure instanceof Failure) sendProblem(response, failure.code, failure.facts);
-  else if (statusOf(error) === 413) sendProblem(response, 'TOO_LARGE');
-  else if (statusOf(error) === 400 || statusOf(error) === 415) sendProblem(response, 'NOT_JSON');
+  if (refused) sendProblem(response, refused);
+  else if (failure instanceof Failure) sendProblem(response, failure.code, failure.facts);
   else {
     request.log.error({ err: error }, 'unexpected');
     sendProblem(response, 'OWN_FAULT');
   }
 };
 
-const statusOf = (error: unknown): unknown =>
-  typeof error === 'object' && error !== null && 'status' in error ? error.status : undefined;
+/** What the body parser, the router and the files of the browser refuse by themselves, before the database is asked. */
+function refusedBy(error: unknown): FailureCode | undefined {
+  if (typeof error !== 'object' || error === null || !('status' in error)) return undefined;
+  const status = Number(error.status);
+  if (status === 413) return 'TOO_LARGE';
+  // only the body parser says of what type a fault is; the rest is about the address
+  if (status === 400 || status === 415) return 'type' in error ? 'NOT_JSON' : 'NO_ROUTE';
+  return status === 404 ? 'NO_ROUTE' : undefined;
+}

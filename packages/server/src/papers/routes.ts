@@ -4,12 +4,14 @@ import type { Pool } from 'pg';
 import { keepFile, loadDocument } from '../db/files.ts';
 import { loadExists } from '../db/shows.ts';
 import { Failure } from '../http/failure.ts';
+import { knownShow } from '../http/known-show.ts';
 
 export const mostFileBytes = 20_000_000;
 
 /** Papers kept with a show: bytes go up by their hash, a change then names them, and they come back as a download. */
 export function paperRoutes(pool: Pool): Router {
   const routes = Router();
+  routes.param('id', knownShow(pool));
 
   routes.post('/:id/files', async (request, response) => {
     await loadExists(pool, request.params.id);

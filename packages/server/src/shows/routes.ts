@@ -8,12 +8,14 @@ import { readSeen } from '../db/observations.ts';
 import { inTransaction } from '../db/pool.ts';
 import { keepSecret } from '../db/secrets.ts';
 import { insertShow, listShows, loadExists, loadShow, removeShow } from '../db/shows.ts';
+import { knownShow } from '../http/known-show.ts';
 import { readInput } from '../http/read-input.ts';
 import { authorQuery, newSecretSchema, newShowSchema, saveChangeSchema, sinceSchema, stepSchema } from './schemas.ts';
 
 /** Shows, their changes, undo and redo, what was seen of them, and the analysis, which is never stored. */
 export function showRoutes(pool: Pool, key: Buffer): Router {
   const routes = Router();
+  routes.param('id', knownShow(pool));
   const small = express.json({ limit: '1mb' });
   const large = express.json({ limit: '10mb' });
 

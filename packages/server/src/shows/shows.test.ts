@@ -273,6 +273,14 @@ describe('refusals', () => {
     ['an unknown route', () => server.call('GET', '/nothing'), 404, 'NO_ROUTE'],
     ['a bad revision', () => server.call('GET', `${demo}/changes?since=-1`), 422, 'INVALID'],
     [
+      'a body that was cut off',
+      () => server.call('POST', `${demo}/changes`, '{"id":"abcdefgh-1","author":"Unterminated'),
+      400,
+      'NOT_JSON',
+    ],
+    ['a path of broken characters', () => server.call('GET', '/shows/%E0%A4%A'), 404, 'NO_ROUTE'],
+    ['an id that no show can have', () => server.call('GET', '/shows/a%00b/seen'), 404, 'SHOW_NOT_FOUND'],
+    [
       'an unknown link',
       () => server.call('POST', '/bench/harbour-finals/sound', { linkId: 'none' }),
       404,
@@ -288,6 +296,33 @@ describe('refusals', () => {
   test.each(faults)('%s', async (_what, ask, status, code) => {
     const answer = await ask();
     expect([answer.status, answer.body.code]).toEqual([status, code]);
+  });
+
+  test('half a character or a zero in any text is refused with its place', async () => {
+    for (const broken of ['a\u0000b', 'a\ud800b', '\udc00']) {
+      const { status, body } = await server.call('POST', '/shows', { name: broken, subtitle: `sub ${broken}` });
+      expect([status, body.code, body['faults']]).toMatchObject([422, 'INVALID', [{ at: 'name' }, { at: 'subtitle' }]]);
+    }
+    const whole = await server.call('POST', '/shows', { name: 'a wave 🌊 from é' });
+    expect(whole.status).toBe(201);
+  });
+
+  test('whatever is asked of a show that is not there, the answer is that', async () => {
+    const paths = apiRoutes.filter(({ path }) => /^\/api\/(shows|bench)\/\{/.test(path));
+    expect(paths.length).toBeGreaterThan(15);
+    for (const { method, path } of paths) {
+      const address = path
+        .replace('/api', '')
+        .replace(/\{(id|showId)\}/, 'nowhere')
+        .replaceAll(/\{[^}]+\}/g, '1');
+      const answer = await server.call(method.toUpperCase(), address, method === 'get' ? undefined : {});
+      expect([method, path, answer.status, answer.body.code]).toEqual([method, path, 404, 'SHOW_NOT_FOUND']);
+    }
+  });
+
+  test('what is no file of the pages is nothing at that address', async () => {
+    const answer = await fetch(`${server.url}/assets/none.js`);
+    expect([answer.status, ((await answer.json()) as { code: string }).code]).toEqual([404, 'NO_ROUTE']);
   });
 
   test('all faults of a change come at once, each with its place', async () => {
