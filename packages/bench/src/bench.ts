@@ -220,6 +220,10 @@ export class Bench {
       scheduler: this.scheduler,
       tell: (frame) => entry.site.tap.take(frame),
     }).finally(() => (entry.opening -= 1));
+    if (this.sites.get(showId) !== entry) {
+      jack.close();
+      throw new Error('not loaded');
+    }
     entry.jacks.push(jack);
     return this.state(showId, entry);
   }
