@@ -248,6 +248,23 @@ const cases: readonly (readonly [string, Brief, string])[] = [
     'bottom',
   ],
   [
+    'the first answer through a far router comes late: it is asked again before anything is concluded',
+    {
+      networks: { net: routed.networks.net, far: routed.networks.far },
+      units: { pc: 'computer', desk: 'desk', one: 'plain', two: 'plain', three: 'plain', router: 'router' },
+      cables: ['pc.p-1 desk.p-1', 'desk.p-2 one.p-5', 'one.p-1 two.p-2', 'two.p-1 three.p-2', 'router.p-1 three.p-3'],
+      slow: { 'pc.p-1': 7, 'desk.p-2': 20, 'one.p-1': 20, 'two.p-1': 20, 'router.p-1': 20 },
+      at: [
+        'pc wired-1 far 10.1.2.25',
+        'desk lan net 10.1.1.24',
+        'router lan net 10.1.1.254',
+        'router lan far 10.1.2.254',
+      ],
+      link: { from: 'pc', to: 'desk', service: 'deaf', command: null, args: [] },
+    },
+    'bottom',
+  ],
+  [
     'the first question through a router waits until that has found the next hop over slow cables',
     {
       networks: {

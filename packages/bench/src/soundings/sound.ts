@@ -153,15 +153,16 @@ async function lookAtAddress({ entry: { ip } }: SoundRequest, controller: Standi
   const isNext = target.host.adapters.some(({ mac }) => found.macs.includes(mac));
   const twin = ownTwin ?? twinBack ?? (isNext ? undefined : await twinOf(target, ip));
   if (twin) return bad('two_owners', { ip: twin });
+  let cameThere = false;
   for (let attempt = 0; attempt < 3; attempt += 1) {
     const { ms, arrived } = await echo(host, target, ip);
     // behind a router an answer does not say whose it is: the target's own socket has to see the question
     if (ms !== undefined && !arrived) return bad('other_unit', { ip: dotted(ip), who: found.macs[0] ?? '' });
     if (ms !== undefined) return good('answers', { ip: dotted(ip), ...(await variation(host, ip, ms)) });
-    // a firewall may keep the question from being answered: what follows tells whether anything comes back
-    if (arrived) return { ...unseen('quiet'), facts: { ip: dotted(ip) } };
+    cameThere ||= arrived;
   }
-  return bad('silent', { ip: dotted(ip) });
+  // a firewall may keep the question from being answered: what follows tells whether anything comes back
+  return cameThere ? { ...unseen('quiet'), facts: { ip: dotted(ip) } } : bad('silent', { ip: dotted(ip) });
 }
 
 /** How many echoes tell how much the round trip varies, the first one included. */

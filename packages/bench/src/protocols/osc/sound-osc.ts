@@ -48,7 +48,11 @@ async function overDatagrams(
   const start = scheduler.now();
   await host.sendUdp(ip, { from: own, to: link.port }, writeOsc(message), () => (refused = true));
   const expects = command?.reply != null;
-  await until(scheduler, expects ? replyWaitMs : refusalWaitMs, () => refused || (expects && replied !== undefined));
+  await until(
+    scheduler,
+    expects ? replyWaitMs : refusalWait(seen),
+    () => refused || (expects && replied !== undefined),
+  );
   ear?.();
   stopWatching();
   if (refused) return mark(seen, 'port', bad('refused', { port }));
@@ -81,8 +85,15 @@ async function overDatagrams(
   );
 }
 
-/** A closed port is told of within a round trip; longer than that nothing more comes. */
-const refusalWaitMs = 150;
+const leastRefusalWaitMs = 150;
+/** As long as an echo is waited for. */
+const mostRefusalWaitMs = 600;
+
+/** A closed port is told of within a round trip, and some; longer than that nothing more comes. */
+function refusalWait(seen: SeenLayers): number {
+  const trip = seen.get('address')?.facts['ms'];
+  return typeof trip === 'number' ? Math.max(leastRefusalWaitMs, trip * 1.5) : mostRefusalWaitMs;
+}
 
 /** A tap at the target's socket: where does it send OSC to? */
 function watchAnswers({ host }: Talk['target'], own: number, tell: (to: string) => void): () => void {
@@ -99,7 +110,7 @@ async function knockAtPort({ link }: SoundRequest, { controller, port, ip }: Tal
   let refused = false;
   const nothing = writeOsc({ time: immediately, elements: [] });
   await host.sendUdp(ip, { from: ownPort, to: link.port }, nothing, () => (refused = true));
-  await until(host.scheduler, refusalWaitMs, () => refused);
+  await until(host.scheduler, refusalWait(seen), () => refused);
   if (refused) return mark(seen, 'port', bad('refused', { port }));
   return notAsked(seen, 'port');
 }
