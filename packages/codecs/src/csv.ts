@@ -8,8 +8,9 @@ export type CsvRead =
 const mostRows = 20_000;
 
 /**
- * Reads comma, semicolon or tab separated text (RFC 4180, separator guessed), without the strokes that mark text which begins like a formula. Bytes that are not UTF-8 are refused,
- * or read as Windows-1252 where `western` allows it; bytes with zeros or other control characters are no text at all.
+ * Reads comma, semicolon or tab separated text (RFC 4180, separator guessed), without the strokes that mark text which
+ * begins like a formula. Bytes that are not UTF-8 are refused, or read as Windows-1252 where `western` allows it; bytes
+ * with zeros or other control characters are no text at all.
  */
 export function readCsv(bytes: Uint8Array, { western = false } = {}): CsvRead {
   const text = utf8Text(bytes);

@@ -11,7 +11,7 @@ export interface Words {
   readonly text: string | (() => string);
   readonly ok: boolean;
   /** For one of many a second that would drown everything else: what is said of them all, once a second. */
-  readonly stream?: string | undefined;
+  readonly running?: string | undefined;
   /** What addresses and values are measured of. */
   readonly osc?: OscPacket;
 }

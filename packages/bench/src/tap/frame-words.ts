@@ -19,7 +19,7 @@ const aSecond = 1000;
 /** Reads frames one by one; it remembers the open requests of HTTP, so that an answer is told with what it answers. */
 export class FrameReader {
   private readonly conversations = new Map<string, Conversation>();
-  /** When each stream of frames was told last. */
+  /** When whatever runs between two machines was told last. */
   private readonly toldAt = new Map<string, number>();
 
   /** Undefined for what is not worth a line; `at` is in milliseconds. */
@@ -29,17 +29,17 @@ export class FrameReader {
     const { payload } = body;
     if (payload.kind === 'udp') {
       const words = udpWords(payload);
-      return words.stream === undefined ? words : this.onceASecond(body, words.protocol, words.stream, at);
+      return words.running === undefined ? words : this.onceASecond(body, words.protocol, words.running, at);
     }
     return payload.kind === 'tcp' ? this.tcpWords(body, payload) : icmpWords(payload);
   }
 
-  private onceASecond({ source, destination }: Ip, protocol: string, stream: string, at: number): Words | undefined {
-    const key = `${source} ${destination} ${stream}`;
+  private onceASecond({ source, destination }: Ip, protocol: string, running: string, at: number): Words | undefined {
+    const key = `${source} ${destination} ${running}`;
     if (at - (this.toldAt.get(key) ?? -Infinity) < aSecond) return undefined;
     if (this.toldAt.size >= mostConversations) this.toldAt.clear();
     this.toldAt.set(key, at);
-    return say(protocol, stream);
+    return say(protocol, running);
   }
 
   private tcpWords({ source, destination }: Ip, { bytes, sourcePort, destinationPort, flags }: Tcp) {

@@ -104,7 +104,10 @@ export function conflictsOf(show: Show, change: Change): Conflict[] {
   });
 }
 
-/** Places of edits that say of a row something else than it holds, though they name its revision: taken back, they would write that. */
+/**
+ * Places of edits that say of a row something else than it holds, though they name its revision: taken back, they would
+ * write that.
+ */
 export function untrueEdits(show: Show, change: Change): number[] {
   return change.edits.flatMap(({ table, id, base, before }, at) => {
     const now = show[table][id] ?? null;

@@ -92,6 +92,35 @@ describe('live topics', () => {
     one.socket.close();
   });
 
+  test('a tab that leaves more unread than is kept for it is dropped, and the others are told on', async () => {
+    const hub = new Hub();
+    const { createServer } = await import('node:http');
+    const http = createServer();
+    hub.attach(http, () => new Set([`127.0.0.1:${(http.address() as { port: number }).port}`]));
+    await new Promise<void>((done) => http.listen(0, '127.0.0.1', done));
+    const open = async () => {
+      const socket = new WebSocket(`ws://127.0.0.1:${(http.address() as { port: number }).port}/api/live`);
+      await new Promise((done) => socket.once('open', done));
+      socket.send(JSON.stringify({ topic: 'join', showId: 's' }));
+      return socket;
+    };
+    const [reads, sleeps] = [await open(), await open()];
+    await vi.waitFor(() => expect(hub.here('s')).toBe(2));
+    sleeps.pause();
+    let heard = 0;
+    reads.on('message', () => (heard += 1));
+    const news = { showId: 's', lines: [], perSecond: 0, addresses: 0, lamps: { in: ['x'.repeat(1 << 20)], out: [] } };
+    // bounded: what the system itself buffers is a few megabytes
+    for (let told = 0; told < 60 && hub.here('s') === 2; told += 1) {
+      const before = heard;
+      hub.tell({ topic: 'tap', showId: 's', news });
+      await vi.waitFor(() => expect(heard).toBeGreaterThan(before));
+    }
+    expect([hub.here('s'), reads.readyState]).toEqual([1, WebSocket.OPEN]);
+    hub.close();
+    http.close();
+  });
+
   test('a tab that no longer answers is dropped, one that answers stays', async () => {
     const hub = new Hub(100);
     const { createServer } = await import('node:http');

@@ -2,7 +2,6 @@ import { createHash } from 'node:crypto';
 import { Router } from 'express';
 import type { Pool } from 'pg';
 import { keepFile, loadDocument } from '../db/files.ts';
-import { loadExists } from '../db/shows.ts';
 import { Failure } from '../http/failure.ts';
 import { knownShow } from '../http/known-show.ts';
 
@@ -14,7 +13,6 @@ export function paperRoutes(pool: Pool): Router {
   routes.param('id', knownShow(pool));
 
   routes.post('/:id/files', async (request, response) => {
-    await loadExists(pool, request.params.id);
     const body = await readWhole(request as AsyncIterable<Uint8Array>);
     const id = createHash('sha256').update(body).digest('hex');
     await keepFile(pool, request.params.id, { id, body });

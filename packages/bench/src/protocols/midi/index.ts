@@ -30,7 +30,7 @@ function midiLine(bytes: Uint8Array): Words {
   return {
     protocol: 'MIDI',
     text: () => read().text,
-    stream: beginsWithQuarterFrame(bytes) ? 'time code is running' : undefined,
+    running: beginsWithQuarterFrame(bytes) ? 'time code is running' : undefined,
     get ok() {
       return read().ok;
     },
