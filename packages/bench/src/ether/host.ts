@@ -356,10 +356,13 @@ export class Host {
     for (const watch of this.takenWatchers) watch(packet);
     // answers to what was asked from here come in whatever the firewall says, as on real ones
     if (adapter && !this.expects(source, payload) && !this.admits(inboundOf(payload))) return;
+    if (payload.kind === 'udp') {
+      this.receiveUdp(packet, payload, adapter, tag);
+      return;
+    }
     const called = this.owns(destination) ? destination : undefined;
-    if (payload.kind === 'udp') this.receiveUdp({ source, destination, adapter, tag }, payload);
     // streams and echoes are for one machine, never for everybody (RFC 1122 sections 3.2.2.6 and 4.2.3.10)
-    else if (called === undefined && (payload.kind === 'tcp' || payload.type === 'echo')) return;
+    if (called === undefined && (payload.kind === 'tcp' || payload.type === 'echo')) return;
     else if (payload.kind === 'tcp') this.tcp.receive(source, payload, destination);
     // the answer comes from the address that was called (RFC 1122 section 3.2.2.6)
     else if (payload.type === 'echo') void this.sendIp(source, { ...payload, type: 'echo-reply' }, mostHops, called);
@@ -381,8 +384,10 @@ export class Host {
   }
 
   private receiveUdp(
-    { source, destination, adapter, tag }: Pick<Datagram, 'source' | 'destination' | 'adapter' | 'tag'>,
+    { source, destination }: Ip,
     { sourcePort, destinationPort, bytes }: Udp,
+    adapter: Adapter | undefined,
+    tag: number | null,
   ): void {
     const door = this.udp.get(destinationPort);
     if (door && !this.isBoundElsewhere('udp', destinationPort, destination))

@@ -12,9 +12,20 @@ const readers: readonly Reader[] = [
   { datagram: wakeWords },
 ];
 
+const datagramReaders = readers.flatMap(({ datagram }) => datagram ?? []);
+
 const isDhcp = (port: number): boolean => port === 67 || port === 68;
 const mostConversations = 500;
 const aSecond = 1000;
+
+export const datagramOf = ({ body }: Frame): Udp | undefined =>
+  body.kind === 'ip' && body.payload.kind === 'udp' ? body.payload : undefined;
+
+/** What a datagram says by itself, whatever came before: read again it says the same. */
+export function wordsOf(payload: Udp): Words {
+  const words = udpWords(payload);
+  return words.running === undefined ? words : say(words.protocol, words.running);
+}
 
 /** Reads frames one by one; it remembers the open requests of HTTP, so that an answer is told with what it answers. */
 export class FrameReader {
@@ -29,17 +40,17 @@ export class FrameReader {
     const { payload } = body;
     if (payload.kind === 'udp') {
       const words = udpWords(payload);
-      return words.running === undefined ? words : this.onceASecond(body, words.protocol, words.running, at);
+      return words.running === undefined || this.isDue(body, words.running, at) ? words : undefined;
     }
     return payload.kind === 'tcp' ? this.tcpWords(body, payload) : icmpWords(payload);
   }
 
-  private onceASecond({ source, destination }: Ip, protocol: string, running: string, at: number): Words | undefined {
+  private isDue({ source, destination }: Ip, running: string, at: number): boolean {
     const key = `${source} ${destination} ${running}`;
-    if (at - (this.toldAt.get(key) ?? -Infinity) < aSecond) return undefined;
+    if (at - (this.toldAt.get(key) ?? -Infinity) < aSecond) return false;
     if (this.toldAt.size >= mostConversations) this.toldAt.clear();
     this.toldAt.set(key, at);
-    return say(protocol, running);
+    return true;
   }
 
   private tcpWords({ source, destination }: Ip, { bytes, sourcePort, destinationPort, flags }: Tcp) {
@@ -82,8 +93,8 @@ function icmpWords(payload: Icmp): Words {
 }
 
 function udpWords(payload: Udp): Words {
-  for (const { datagram } of readers) {
-    const words = datagram?.(payload);
+  for (const read of datagramReaders) {
+    const words = read(payload);
     if (words) return words;
   }
   return say('UDP', `${payload.bytes.length} bytes to port ${payload.destinationPort}`);

@@ -1,7 +1,8 @@
 import { writeCapture, writeFrame, type Frame, type OscArg, type OscPacket } from '@deep-patch/codecs';
 import type { show } from '@deep-patch/core';
 import type { Words } from '../protocols/protocol.ts';
-import { FrameReader } from './frame-words.ts';
+import { FrameRing } from './frame-ring.ts';
+import { datagramOf, FrameReader, wordsOf } from './frame-words.ts';
 
 const mostLines = 5000;
 const mostFrames = 20_000;
@@ -11,15 +12,13 @@ const mostNews = 60;
 
 type Told = show.HeardMessage;
 export type Names = Pick<Told, 'from' | 'to' | 'fromId' | 'toId'>;
+type Said = Pick<Words, 'protocol' | 'text' | 'ok'>;
 /** A line that is made when somebody reads it: most pass by unread. */
 interface Line {
   readonly at: number;
   readonly names: Names;
-  readonly words: Pick<Words, 'protocol' | 'text' | 'ok'>;
-}
-interface Stored {
-  readonly at: number;
-  readonly frame: Frame;
+  /** What it says, or the number of the frame from which that is read again. */
+  readonly says: Said | number;
 }
 interface Measured {
   count: number;
@@ -37,7 +36,7 @@ export type Naming = (frame: Frame) => Names;
  */
 export class Tap {
   private readonly lines: Line[] = [];
-  private readonly frames: Stored[] = [];
+  private readonly frames = new FrameRing(mostFrames);
   private readonly addresses = new Map<string, Measured>();
   private readonly reader = new FrameReader();
   private readonly naming: Naming;
@@ -47,6 +46,7 @@ export class Tap {
   private readonly counts: number[] = [];
   private lampsIn = new Set<string>();
   private lampsOut = new Set<string>();
+  private lit: Names | undefined;
 
   constructor(naming: Naming, clock: () => number) {
     this.naming = naming;
@@ -55,26 +55,30 @@ export class Tap {
 
   take(frame: Frame): void {
     const at = this.clock();
-    keep(this.frames, { at, frame }, mostFrames);
+    const number = this.frames.push(at, frame);
     const words = this.reader.read(frame, at);
     if (!words) return;
     if (words.osc) this.measure(words.osc);
-    this.add({ at, names: this.naming(frame), words });
+    this.add({ at, names: this.naming(frame), says: datagramOf(frame) ? number : words });
   }
 
   /** A line that no frame tells: what a stand-in could not understand. */
-  note(names: Names, words: Pick<Words, 'protocol' | 'text' | 'ok'>): void {
-    this.add({ at: this.clock(), names, words });
+  note(names: Names, says: Said): void {
+    this.add({ at: this.clock(), names, says });
   }
 
   private add(line: Line): void {
     keep(this.lines, line, mostLines);
     this.freshCount += 1;
-    const { fromId, toId } = line.names;
-    if (fromId !== undefined) this.lampsOut.add(fromId);
-    if (toId !== undefined) this.lampsIn.add(toId);
+    // a burst between two units lights their lamps once
+    if (line.names !== this.lit) this.light((this.lit = line.names));
     this.fresh.push(line);
     if (this.fresh.length > 2 * mostNews) this.fresh = this.fresh.slice(-mostNews);
+  }
+
+  private light({ fromId, toId }: Names): void {
+    if (fromId !== undefined) this.lampsOut.add(fromId);
+    if (toId !== undefined) this.lampsIn.add(toId);
   }
 
   /** Keeps the range of each value of an OSC message, by its address: a control of two axes sends two. */
@@ -100,9 +104,25 @@ export class Tap {
     if (!known) this.addresses.set(packet.address, entry);
   }
 
+  /** Without those whose frames are not kept any more. */
+  private told(lines: readonly Line[]): Told[] {
+    return lines.flatMap(({ at, names, says }) => {
+      const said = typeof says === 'number' ? this.readAgain(says) : says;
+      if (!said) return [];
+      const { protocol, text, ok } = said;
+      return [{ at, ...names, protocol, text: typeof text === 'string' ? text : text(), ok }];
+    });
+  }
+
+  private readAgain(number: number): Said | undefined {
+    const frame = this.frames.frame(number);
+    const datagram = frame && datagramOf(frame);
+    return datagram && wordsOf(datagram);
+  }
+
   /** The latest lines, oldest first. */
   last(count: number): Told[] {
-    return this.lines.slice(-count).map(told);
+    return this.told(this.lines.slice(-count));
   }
 
   heardAddresses(): show.HeardAddress[] {
@@ -121,7 +141,7 @@ export class Tap {
 
   /** The frames that are kept, as a pcapng file. */
   capture(source: string): Uint8Array {
-    const frames = this.frames.map(({ at, frame }) => ({ at: Math.round(at * 1000), bytes: writeFrame(frame) }));
+    const frames = this.frames.last().map(({ at, frame }) => ({ at: Math.round(at * 1000), bytes: writeFrame(frame) }));
     return writeCapture(frames, source);
   }
 
@@ -131,7 +151,7 @@ export class Tap {
     if (this.counts.length * elapsedMs > 1000) this.counts.shift();
     if (this.freshCount === 0) return undefined;
     const news = {
-      lines: this.fresh.slice(-mostNews).map(told),
+      lines: this.told(this.fresh.slice(-mostNews)),
       perSecond: this.counts.reduce((sum, count) => sum + count, 0),
       addresses: this.addresses.size,
       lamps: { in: [...this.lampsIn], out: [...this.lampsOut] },
@@ -140,17 +160,10 @@ export class Tap {
     this.freshCount = 0;
     this.lampsIn = new Set();
     this.lampsOut = new Set();
+    this.lit = undefined;
     return news;
   }
 }
-
-const told = ({ at, names, words: { protocol, text, ok } }: Line): Told => ({
-  at,
-  ...names,
-  protocol,
-  text: typeof text === 'string' ? text : text(),
-  ok,
-});
 
 /** A value as a list shows it; what has none goes by its tag. */
 function lastWords(arg: OscArg): string {
