@@ -14,6 +14,7 @@ const database = await startPostgres(join(data, 'postgres'));
 const env = {
   ...process.env,
   DATABASE_URL: database.url,
+  DATABASE_PASSWORD_FILE: database.passwordFile,
   DEEP_PATCH_DATA: data,
   PORT: '7301',
   API_ORIGIN: 'http://127.0.0.1:7301',

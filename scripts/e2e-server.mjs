@@ -8,10 +8,16 @@ import { FAST, startPostgres, stopPostgres } from './pg.mjs';
 const root = join(import.meta.dirname, '..');
 const dir = mkdtempSync(join(tmpdir(), 'deep-patch-e2e-'));
 const data = mkdtempSync(join(tmpdir(), 'deep-patch-key-'));
-const { url } = await startPostgres(dir, { settings: FAST });
+const { url, passwordFile } = await startPostgres(dir, { settings: FAST });
 const server = spawn(process.execPath, ['--enable-source-maps', join(root, 'packages/server/dist/main.js')], {
   stdio: 'inherit',
-  env: { LOG_LEVEL: 'warn', ...process.env, DATABASE_URL: url, DEEP_PATCH_DATA: data },
+  env: {
+    LOG_LEVEL: 'warn',
+    ...process.env,
+    DATABASE_URL: url,
+    DATABASE_PASSWORD_FILE: passwordFile,
+    DEEP_PATCH_DATA: data,
+  },
 });
 server.on('exit', (code) => {
   stopPostgres(dir, { remove: true });

@@ -68,7 +68,7 @@ runner(
   ...npx('vitest', 'run', '--reporter=default', '--reporter=json', '--outputFile.json=test-results/unit.json'),
   readJson('unit.json', (r) => ({ passed: r.numPassedTests, failed: r.numFailedTests, skipped: r.numPendingTests })),
 );
-check('build', 'npm', ['run', '--silent', 'build']);
+check('build', process.execPath, [join(root, 'scripts/build.mjs')]);
 runner(
   'browser tests',
   ...npx('playwright', 'test'),

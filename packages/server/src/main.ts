@@ -7,10 +7,11 @@ import { serve } from './serve.ts';
 const here = fileURLToPath(new URL('.', import.meta.url));
 
 try {
-  const config = readConfig(process.env, here);
+  const config = readConfig(process.env, process.argv.slice(2), here);
   const log = pino({ level: config.logLevel }, pino.destination(2));
   const running = await serve(config, log, join(here, '../migrations'));
   process.stdout.write(`Deep Patch is at ${running.url}\n`);
+  process.send?.('ready');
   let stopping = false;
   const stop = () => {
     if (stopping) return;

@@ -5,9 +5,11 @@ import type { Pool } from 'pg';
 import type { Logger } from 'pino';
 import { BenchRoom } from './bench/bench-room.ts';
 import type { Config } from './config.ts';
+import { isDiskFull } from './db/disk.ts';
+import { openKey } from './db/key.ts';
 import { migrate } from './db/migrate.ts';
 import { inTransaction, openPool } from './db/pool.ts';
-import { keepSecret, readKey } from './db/secrets.ts';
+import { keepSecret } from './db/secrets.ts';
 import { insertShow } from './db/shows.ts';
 import { makeApp } from './http/app.ts';
 import { ownHosts } from './http/guard.ts';
@@ -26,8 +28,10 @@ export interface Running {
 /** Composes the server: database, bench, live topics, HTTP. Resolves when it answers. */
 export async function serve(config: Config, log: Logger, migrations: string): Promise<Running> {
   const pool = openPool(config.databaseUrl);
-  const key = readKey(config.dataDir);
-  await prepare(pool, key, migrations, log);
+  const key = await prepare(pool, config, migrations, log).catch(async (error: unknown) => {
+    await pool.end();
+    throw error;
+  });
   const hub = new Hub();
   const bench = new BenchProcess(config.benchEntry, log, {
     death: () => room.forget(),
@@ -35,6 +39,9 @@ export async function serve(config: Config, log: Logger, migrations: string): Pr
       room.heed(event).catch((error: unknown) => log.warn({ err: error }, 'news of the bench lost'));
     },
   });
+  const isFull = () => isDiskFull(config.dataDir);
+  const tellDatabase = (away: boolean, tell: Hub['tell'] = (message) => hub.tell(message)) =>
+    tell({ topic: 'database', away, full: away && isFull() });
   const room: BenchRoom = new BenchRoom({ pool, key, bench, hub });
   const watch = watchRevisions(
     config.databaseUrl,
@@ -47,18 +54,19 @@ export async function serve(config: Config, log: Logger, migrations: string): Pr
         hub.tell({ topic: 'gone', showId });
         room.drop(showId).catch((error: unknown) => log.warn({ err: error }, 'bench keeps a deleted show'));
       },
-      away: () => hub.tell({ topic: 'database', away: true }),
-      back: () => hub.tell({ topic: 'database', away: false }),
+      away: () => tellDatabase(true),
+      back: () => tellDatabase(false),
     },
     log,
   );
   hub.onJoin = (showId, tell) => {
-    tell({ topic: 'database', away: watch.isAway() });
+    tellDatabase(watch.isAway(), tell);
     room.announce(showId, tell).catch((error: unknown) => log.warn({ err: error }, 'bench is silent'));
   };
   let own = ownHosts(config.port);
   const tellSeen = (showId: string) => hub.tell({ topic: 'seen', showId });
-  const server = createServer(makeApp({ pool, key, log, room, own: () => own, webDist: config.webDist, tellSeen }));
+  const parts = { pool, key, log, room, own: () => own, webDist: config.webDist, tellSeen, isDiskFull: isFull };
+  const server = createServer(makeApp(parts));
   hub.attach(server, () => own);
   await listen(server, config);
   const { port } = server.address() as AddressInfo;
@@ -66,8 +74,8 @@ export async function serve(config: Config, log: Logger, migrations: string): Pr
   return { url: `http://127.0.0.1:${port}`, port, hub, bench, stop: () => stop({ server, hub, bench, watch, pool }) };
 }
 
-/** Migrates, and loads the demo where no show exists yet. */
-async function prepare(pool: Pool, key: Buffer, migrations: string, log: Logger): Promise<void> {
+/** Migrates, opens the key of the passwords, and loads the demo where no show exists yet. */
+async function prepare(pool: Pool, config: Config, migrations: string, log: Logger): Promise<Buffer> {
   const client = await pool.connect();
   try {
     const applied = await migrate(client, migrations);
@@ -75,8 +83,10 @@ async function prepare(pool: Pool, key: Buffer, migrations: string, log: Logger)
   } finally {
     client.release();
   }
+  const key = await openKey(pool, config.dataDir, config.newKey);
   const { rows } = await pool.query<{ shows: number }>('select count(*)::integer as shows from show');
   if (rows[0]?.shows === 0) await loadDemo(pool, key);
+  return key;
 }
 
 /** Secrets are checked at commit, so the order of rows and secrets does not matter. */

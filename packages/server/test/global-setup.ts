@@ -10,13 +10,16 @@ export default async function setup(project: TestProject) {
   const built = spawnSync(process.execPath, ['build.mjs'], { cwd: join(import.meta.dirname, '..'), encoding: 'utf8' });
   if (built.status !== 0) throw new Error(built.stderr);
   const dir = mkdtempSync(join(tmpdir(), 'deep-patch-pg-'));
-  const { url } = await startPostgres(dir, { settings: FAST });
-  project.provide('databaseUrl', url);
+  const { keeperUrl, secretUrl } = await startPostgres(dir, { settings: FAST });
+  project.provide('keeperUrl', keeperUrl);
+  project.provide('databaseUrl', secretUrl);
   return () => stopPostgres(dir, { remove: true });
 }
 
 declare module 'vitest' {
   export interface ProvidedContext {
+    /** May make databases. */
+    keeperUrl: string;
     databaseUrl: string;
   }
 }

@@ -17,6 +17,7 @@ export interface Answer {
 
 export interface TestServer extends Running {
   readonly databaseUrl: string;
+  readonly dataDir: string;
   readonly log: () => string;
   readonly call: (method: string, path: string, body?: unknown, headers?: Record<string, string>) => Promise<Answer>;
   readonly socket: (showId: string) => Promise<{
@@ -29,7 +30,7 @@ export interface TestServer extends Running {
 const here = join(import.meta.dirname, '..');
 
 /** The real server on a free port with a database of its own, or on the given one. */
-export async function startServer(databaseUrl?: string, dataDir?: string): Promise<TestServer> {
+export async function startServer(databaseUrl?: string, dataDir?: string, newKey = false): Promise<TestServer> {
   const made = databaseUrl === undefined ? await makeDatabase() : undefined;
   const url = databaseUrl ?? made?.url ?? '';
   const data = dataDir ?? mkdtempSync(join(tmpdir(), 'deep-patch-key-'));
@@ -43,12 +44,14 @@ export async function startServer(databaseUrl?: string, dataDir?: string): Promi
     webDist: join(here, '../web/dist'),
     benchEntry: join(here, 'dist/bench.js'),
     logLevel: 'trace',
+    newKey,
   };
   const running = await serve(config, logger, join(here, 'migrations'));
   const base = `http://127.0.0.1:${running.port}`;
   return {
     ...running,
     databaseUrl: url,
+    dataDir: data,
     log: () => log,
     call: async (method, path, body, headers = {}) => {
       const text = typeof body === 'string' ? body : JSON.stringify(body);
@@ -102,10 +105,10 @@ async function openSocket(url: string, showId: string) {
 }
 
 export async function makeDatabase(): Promise<{ url: string; drop: () => Promise<void> }> {
-  const admin = inject('databaseUrl');
+  const role = new URL(inject('databaseUrl')).username;
   const name = `t_${randomBytes(6).toString('hex')}`;
   const run = async (sql: string) => {
-    const client = new pg.Client({ connectionString: admin });
+    const client = new pg.Client({ connectionString: inject('keeperUrl') });
     await client.connect();
     try {
       await client.query(sql);
@@ -113,8 +116,8 @@ export async function makeDatabase(): Promise<{ url: string; drop: () => Promise
       await client.end();
     }
   };
-  await run(`create database ${name}`);
-  const url = new URL(admin);
+  await run(`create database ${name} owner ${role}`);
+  const url = new URL(inject('databaseUrl'));
   url.pathname = `/${name}`;
   return { url: url.href, drop: () => run(`drop database ${name} with (force)`) };
 }

@@ -2,6 +2,7 @@ import type { Pool } from 'pg';
 import { show as core, type Change, type Show } from '@deep-patch/core';
 import { Failure } from '../http/failure.ts';
 import { inTransaction, type Sql } from './pool.ts';
+import { takeOffers } from './secrets.ts';
 import { readRows } from './shows.ts';
 import { statements } from './tables.ts';
 
@@ -136,8 +137,9 @@ async function write(
   sql: Sql,
   showId: string,
   rev: number,
-  { id, author, change, kind, ofRev }: Writing,
+  { id, author, change: asked, kind, ofRev }: Writing,
 ): Promise<LoggedChange> {
+  const change = await takeOffers(sql, showId, asked);
   const touched = await readTouched(sql, showId, change);
   const conflicts = core.conflictsOf(touched, change);
   if (conflicts.length > 0) throw new Failure('SHOW_CHANGED', { conflicts, change });

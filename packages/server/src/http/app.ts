@@ -11,6 +11,7 @@ import { foundRoutes } from '../found/routes.ts';
 import { paperRoutes } from '../papers/routes.ts';
 import { showRoutes } from '../shows/routes.ts';
 import { guard } from './guard.ts';
+import { health } from './health.ts';
 import { openApi } from './openapi.ts';
 import { problemHandler, sendProblem } from './problem.ts';
 
@@ -22,6 +23,7 @@ export interface AppParts {
   readonly own: () => ReadonlySet<string>;
   readonly webDist: string;
   readonly tellSeen: (showId: string) => void;
+  readonly isDiskFull: () => boolean;
 }
 
 const policy = {
@@ -40,7 +42,7 @@ const policy = {
 };
 
 /** The HTTP side without a port: tests call it as it is. */
-export function makeApp({ pool, key, log, room, own, webDist, tellSeen }: AppParts): Express {
+export function makeApp({ pool, key, log, room, own, webDist, tellSeen, isDiskFull }: AppParts): Express {
   const app = express();
   app.disable('x-powered-by');
   app.use(
@@ -56,10 +58,7 @@ export function makeApp({ pool, key, log, room, own, webDist, tellSeen }: AppPar
   app.use(
     helmet({ contentSecurityPolicy: { useDefaults: false, directives: policy }, strictTransportSecurity: false }),
   );
-  app.get('/api/health', async (_request, response) => {
-    await pool.query('select 1');
-    response.json({ ok: true, product: 'deep-patch' });
-  });
+  app.get('/api/health', health(pool));
   app.get('/api/openapi.json', (_request, response) => void response.json(openApi()));
   app.use('/api/shows', showRoutes(pool, key));
   app.use('/api/shows', foundRoutes(pool, tellSeen));
@@ -71,6 +70,6 @@ export function makeApp({ pool, key, log, room, own, webDist, tellSeen }: AppPar
   app.use(express.static(webDist, { index: false, maxAge: 0 }));
   app.get('/{*path}', (_request, response) => response.sendFile('index.html', { root: webDist }));
   app.use((_request, response) => sendProblem(response, 'NO_ROUTE'));
-  app.use(problemHandler);
+  app.use(problemHandler(isDiskFull));
   return app;
 }

@@ -1,12 +1,8 @@
-import { mkdtempSync, readFileSync, statSync, writeFileSync } from 'node:fs';
 import type { IncomingMessage } from 'node:http';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
 import { describe, expect, test } from 'vitest';
 import { z } from 'zod';
 import { readConfig } from '../config.ts';
 import { asFailure } from '../db/pool.ts';
-import { readKey } from '../db/secrets.ts';
 import { Failure, failures } from './failure.ts';
 import { ownHosts, refusalFor } from './guard.ts';
 import { openApi } from './openapi.ts';
@@ -15,13 +11,13 @@ import { readInput } from './read-input.ts';
 describe('settings', () => {
   const good = { DATABASE_URL: 'postgresql://x' };
   test('have sensible defaults', () => {
-    expect(readConfig(good, '/app/dist')).toMatchObject({
+    expect(readConfig(good, [], '/app/dist')).toMatchObject({
       port: 7300,
       host: '127.0.0.1',
       benchEntry: '/app/dist/bench.js',
       logLevel: 'info',
     });
-    expect(readConfig({ ...good, PORT: '0', DEEP_PATCH_DATA: '/data' }, '/app')).toMatchObject({
+    expect(readConfig({ ...good, PORT: '0', DEEP_PATCH_DATA: '/data' }, ['--new-key'], '/app')).toMatchObject({
       port: 0,
       dataDir: '/data',
     });
@@ -33,7 +29,7 @@ describe('settings', () => {
     [{ HOST: '192.168.1.5' }, 'HOST is 192.168.1.5'],
     [{ DATABASE_URL: '' }, 'DATABASE_URL is missing'],
   ])('%j is refused in one sentence', (env, told) =>
-    expect(() => readConfig({ ...good, ...env }, '/app')).toThrow(told),
+    expect(() => readConfig({ ...good, ...env }, [], '/app')).toThrow(told),
   );
 });
 
@@ -81,6 +77,9 @@ describe('failures', () => {
     [thrown('23503'), 'DANGLING'],
     [thrown('22P02'), 'BROKEN_ROW'],
     [thrown('23514'), 'BROKEN_ROW'],
+    [thrown('53100'), 'DISK_FULL'],
+    [thrown('55P03'), 'DATABASE_BUSY'],
+    [thrown('57014'), 'DATABASE_BUSY'],
     [new Failure('SHOW_NOT_FOUND'), 'SHOW_NOT_FOUND'],
   ])('what the driver throws becomes a row of the catalogue: %s', (error, code) =>
     expect((asFailure(error) as Failure).code).toBe(code),
@@ -100,21 +99,5 @@ describe('failures', () => {
     } catch (error) {
       expect((error as Failure).facts['faults']).toMatchObject([{ at: 'a' }, { at: 'b.c' }, { at: '' }]);
     }
-  });
-});
-
-describe('the key of the passwords', () => {
-  test('is made once, readable by its owner only, and kept', () => {
-    const dir = mkdtempSync(join(tmpdir(), 'deep-patch-key-'));
-    const key = readKey(join(dir, 'deeper'));
-    const file = join(dir, 'deeper/secret.key');
-    expect([key.length, statSync(file).mode & 0o777, readKey(join(dir, 'deeper')).equals(key)]).toEqual([
-      32,
-      0o600,
-      true,
-    ]);
-    expect(readFileSync(file, 'utf8')).not.toContain(key.toString('latin1'));
-    writeFileSync(file, 'short');
-    expect(() => readKey(join(dir, 'deeper'))).toThrow('put the right one back');
   });
 });

@@ -65,6 +65,16 @@ export const failures = {
     title: 'The database does not answer',
     todo: 'Nothing was half-saved. Work goes on by itself when it is back; try again in a few seconds.',
   },
+  DISK_FULL: {
+    status: 507,
+    title: 'The disk is full',
+    todo: 'Nothing was half-saved. Make room on the disk that holds the data folder, then try again: work goes on by itself.',
+  },
+  DATABASE_BUSY: {
+    status: 503,
+    title: 'Too many wait for the database',
+    todo: 'Nothing was saved. Try again in a few seconds.',
+  },
   OWN_FAULT: {
     status: 500,
     title: 'Deep Patch made a mistake',

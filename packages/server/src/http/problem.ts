@@ -15,20 +15,25 @@ export function sendProblem(
 }
 
 /** The last handler: failures of the catalogue as they are, faults of the body parser by their status, else our own. */
-export const problemHandler: ErrorRequestHandler = (error: unknown, request, response, next) => {
-  if (response.headersSent) {
-    next(error);
-    return;
-  }
-  const refused = refusedBy(error);
-  const failure = asFailure(error);
-  if (refused) sendProblem(response, refused);
-  else if (failure instanceof Failure) sendProblem(response, failure.code, failure.facts);
-  else {
-    request.log.error({ err: error }, 'unexpected');
-    sendProblem(response, 'OWN_FAULT');
-  }
-};
+export const problemHandler =
+  (isDiskFull: () => boolean): ErrorRequestHandler =>
+  (error: unknown, request, response, next) => {
+    if (response.headersSent) {
+      next(error);
+      return;
+    }
+    const refused = refusedBy(error);
+    const failure = asFailure(error);
+    if (refused) sendProblem(response, refused);
+    else if (failure instanceof Failure) {
+      // a disk without room ends the database, which then only does not answer
+      const code = failure.code === 'DATABASE_AWAY' && isDiskFull() ? 'DISK_FULL' : failure.code;
+      sendProblem(response, code, failure.facts);
+    } else {
+      request.log.error({ err: error }, 'unexpected');
+      sendProblem(response, 'OWN_FAULT');
+    }
+  };
 
 /** What the body parser, the router and the files of the browser refuse by themselves, before the database is asked. */
 function refusedBy(error: unknown): FailureCode | undefined {

@@ -15,7 +15,8 @@ export type LiveMessage =
   | { readonly topic: 'seen'; readonly showId: string }
   | { readonly topic: 'bench'; readonly showId: string; readonly state: core.BenchState | null }
   | { readonly topic: 'tap'; readonly showId: string; readonly news: core.TapNews }
-  | { readonly topic: 'database'; readonly away: boolean };
+  /** `full`: it is away since the disk has no room. */
+  | { readonly topic: 'database'; readonly away: boolean; readonly full: boolean };
 
 const joinSchema = z.strictObject({ topic: z.literal('join'), showId: z.string().max(40).nullable() });
 const heartbeatMs = 5_000;

@@ -32,7 +32,7 @@ const rename = async (on: TestServer, name: string) => {
 
 describe('live topics', () => {
   test('another tab, even at another server process, hears of a change within a second', async () => {
-    const other = await startServer(server.databaseUrl);
+    const other = await startServer(server.databaseUrl, server.dataDir);
     const tab = await other.socket('harbour-finals');
     await tab.until(({ topic }) => topic === 'presence');
     const started = performance.now();
@@ -195,8 +195,8 @@ describe('failures of what stands below', () => {
     { timeout: 60_000 },
     async () => {
       const dir = mkdtempSync(join(tmpdir(), 'deep-patch-away-'));
-      const { url, port } = await startPostgres(dir, { settings: FAST });
-      const own = await startServer(url);
+      const { secretUrl, port } = await startPostgres(dir, { settings: FAST });
+      const own = await startServer(secretUrl);
       const tab = await own.socket('harbour-finals');
       await rename(own, 'Before');
       const before = (await own.call('GET', demo)).body as unknown as Show;
@@ -239,6 +239,35 @@ describe('failures of what stands below', () => {
       stopPostgres(dir, { remove: true });
     },
   );
+
+  test('a database that is held up: health says so at once, too many are refused, and what waited is done', async () => {
+    const own = await startServer();
+    const [holder, watcher] = [1, 2].map(() => new pg.Client({ connectionString: own.databaseUrl }));
+    if (!holder || !watcher) throw new Error('two clients');
+    await Promise.all([holder.connect(), watcher.connect()]);
+    await holder.query('begin');
+    await holder.query('select 1 from show for update');
+    const send = (count: number) =>
+      Array.from({ length: count }, async (_, at) => {
+        const request = { id: `held-${count}-${at}`, author: 'author-held-1' };
+        const { status, body } = await own.call('POST', `${demo}/undo`, request);
+        return `${status} ${body.code}`;
+      });
+    const first = send(30);
+    const held = `select 1 from pg_stat_activity where datname = current_database() and wait_event_type = 'Lock'`;
+    await vi.waitUntil(async () => (await watcher.query(held)).rowCount === 10, { timeout: 20_000, interval: 20 });
+    const health = await own.call('GET', '/health');
+    expect([health.status, health.body.code]).toEqual([503, 'DATABASE_AWAY']);
+    const more = send(300);
+    expect(await Promise.race(more)).toBe('503 DATABASE_BUSY');
+    await holder.query('rollback');
+    await Promise.all([holder.end(), watcher.end()]);
+    // who waited long for a connection, on a busy machine, is told that the database does not answer
+    const codes = new Set((await Promise.all([...first, ...more])).filter((code) => code !== '503 DATABASE_AWAY'));
+    expect([...codes].sort()).toEqual(['409 NOTHING_TO_UNDO', '503 DATABASE_BUSY']);
+    expect((await own.call('GET', '/health')).status).toBe(200);
+    await own.stop();
+  });
 
   test('migrations run once, side by side too, and a changed file is refused', async () => {
     const dir = join(import.meta.dirname, '../../migrations');

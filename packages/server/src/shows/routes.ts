@@ -6,7 +6,7 @@ import type { Pool } from 'pg';
 import { changesSince, lastChanges, saveChange, stacksOf, stepBack } from '../db/changes.ts';
 import { readSeen } from '../db/observations.ts';
 import { inTransaction } from '../db/pool.ts';
-import { keepSecret } from '../db/secrets.ts';
+import { offerSecret } from '../db/secrets.ts';
 import { insertShow, listShows, loadExists, loadShow, removeShow } from '../db/shows.ts';
 import { knownShow } from '../http/known-show.ts';
 import { readInput } from '../http/read-input.ts';
@@ -63,11 +63,11 @@ export function showRoutes(pool: Pool, key: Buffer): Router {
   routes.post('/:id/secrets', small, async (request: express.Request<{ id: string }>, response) => {
     const { password } = readInput(newSecretSchema, request.body);
     const wanted = { showId: request.params.id, id: `s-${randomUUID().slice(0, 18)}`, text: password };
-    const id = await inTransaction(pool, async (client) => {
+    await inTransaction(pool, async (client) => {
       await loadExists(client, wanted.showId);
-      return keepSecret(client, key, wanted);
+      await offerSecret(client, key, wanted);
     });
-    response.status(201).json({ id });
+    response.status(201).json({ id: wanted.id });
   });
 
   routes.get('/:id/seen', async (request, response) => void response.json(await readSeen(pool, request.params.id)));

@@ -75,7 +75,7 @@ describe('the plan', () => {
     await save(id, addressing.planPlacement(await load(id)).change);
     const planned = await load(id);
     expect(core.rowsOf(planned, 'addresses')[0]?.ip).toBe('10.7.0.1');
-    const again = await startServer(server.databaseUrl);
+    const again = await startServer(server.databaseUrl, server.dataDir);
     const steps: string[] = [];
     for (const kind of ['undo', 'undo', 'redo', 'redo'] as const)
       steps.push(String((await again.call('POST', `/shows/${id}/${kind}`, { id: newId(), author: me })).body['label']));
@@ -402,7 +402,6 @@ describe('passwords', () => {
       return answer;
     };
     const secret = await keep('POST', `${demo}/secrets`, { password: planted });
-    expect((await keep('POST', `${demo}/secrets`, { password: planted })).body['id']).toBe(secret.body['id']);
     const show = await load('harbour-finals');
     const secretId = String(secret.body['id']);
     const camera = show.services['camera-1-web'];
@@ -443,11 +442,5 @@ describe('passwords', () => {
     for (const [place, text] of Object.entries(places))
       expect([place, text.length > 50, text.includes(planted)]).toEqual([place, true, false]);
     tab.socket.close();
-  });
-
-  test('a wrong key is noticed instead of giving garbage', async () => {
-    const other = await startServer(server.databaseUrl, undefined);
-    expect((await other.call('POST', `${demo}/secrets`, { password: 'x' })).status).toBe(500);
-    await other.stop();
   });
 });

@@ -10,7 +10,8 @@ export type LiveMessage =
   | { topic: 'seen'; showId: string }
   | { topic: 'bench'; showId: string; state: core.BenchState | null }
   | { topic: 'tap'; showId: string; news: core.TapNews }
-  | { topic: 'database'; away: boolean };
+  /** `full`: it is away since the disk has no room. */
+  | { topic: 'database'; away: boolean; full: boolean };
 
 export type Connection = 'connecting' | 'open' | 'lost';
 

@@ -16,6 +16,9 @@ export interface ConflictState {
   readonly conflicts: readonly Conflict[];
 }
 
+/** `full`: it ended since the disk has no room. */
+type DatabaseAway = 'no' | 'away' | 'full';
+
 export interface Workspace {
   readonly showId: string;
   readonly show: Show | undefined;
@@ -23,7 +26,7 @@ export interface Workspace {
   readonly analysis: Analysis | undefined;
   readonly problem: Problem | undefined;
   readonly connection: Connection;
-  readonly databaseAway: boolean;
+  readonly databaseAway: DatabaseAway;
   readonly here: number;
   readonly bench: core.BenchState | null | undefined;
   readonly saving: boolean;
@@ -65,7 +68,7 @@ export function WorkspaceProvider({ showId, children }: { showId: string; childr
   const client = useQueryClient();
   const { tell } = useNotices();
   const [connection, setConnection] = useState<Connection>('connecting');
-  const [databaseAway, setDatabaseAway] = useState(false);
+  const [databaseAway, setDatabaseAway] = useState<DatabaseAway>('no');
   const [here, setHere] = useState(1);
   const [bench, setAnyBench] = useState<core.BenchState | null>();
   const setBench = useCallback(
@@ -126,7 +129,7 @@ export function WorkspaceProvider({ showId, children }: { showId: string; childr
         else if (message.topic === 'bench') setBench(message.state);
         else if (message.topic === 'tap') takeTapNews(message.news);
         else {
-          setDatabaseAway(message.away);
+          setDatabaseAway(message.away ? (message.full ? 'full' : 'away') : 'no');
           if (wasAway && !message.away) tell({ text: 'The database answers again.' });
           wasAway = message.away;
           if (!message.away) refresh().catch(nothing);

@@ -1,0 +1,73 @@
+import { chmodSync, mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { expect, test } from '@playwright/test';
+import { killRounds } from '../scripts/kill-rounds.mjs';
+import { freePort } from '../scripts/pg.mjs';
+import { isRunning, kill, processesOf, runStart } from '../scripts/running-start.mjs';
+
+const health = async (base: string) => (await fetch(`${base}/health`).catch(() => undefined))?.status ?? 0;
+
+/** As root, the database runs as another user, who has to get there. */
+function folder(): string {
+  const dir = mkdtempSync(join(tmpdir(), 'deep-patch-start-'));
+  chmodSync(dir, 0o755);
+  return dir;
+}
+
+test.describe('npm start', () => {
+  test.describe.configure({ mode: 'serial' });
+  const dataDir = folder();
+  test.afterAll(() => rmSync(dataDir, { recursive: true, force: true }));
+
+  test('has its folder and port for itself, starts what ended again, and leaves nothing behind', async () => {
+    const port = await freePort();
+    const first = await runStart(dataDir, port);
+    expect(await health(first.base), first.said()).toBe(200);
+
+    const sameFolder = await runStart(dataDir, await freePort());
+    expect([await sameFolder.ended, sameFolder.said()]).toEqual([
+      1,
+      expect.stringContaining(
+        `${dataDir} is in use by Deep Patch at http://127.0.0.1:${port} (process ${first.child.pid})`,
+      ),
+    ]);
+    const other = folder();
+    const samePort = await runStart(other, port);
+    expect([await samePort.ended, samePort.said()]).toEqual([1, expect.stringContaining(`Port ${port} is in use`)]);
+    rmSync(other, { recursive: true });
+    expect(await health(first.base)).toBe(200);
+
+    const before = processesOf(dataDir, first.child.pid);
+    kill(before.database);
+    await expect.poll(() => first.said()).toContain('The database runs again.');
+    await expect.poll(() => health(first.base)).toBe(200);
+    kill(before.server);
+    await expect.poll(() => first.said()).toContain('The server ended (SIGKILL); starting it again.');
+    await expect.poll(() => health(first.base)).toBe(200);
+
+    // its children end with it, but for the database, which the next start takes over
+    const last = processesOf(dataDir, first.child.pid);
+    kill(first.child.pid);
+    await expect.poll(() => isRunning(last.server)).toBe(false);
+    const second = await runStart(dataDir, port);
+    expect([await health(second.base), processesOf(dataDir, second.child.pid).database]).toEqual([200, last.database]);
+    second.child.kill('SIGTERM');
+    expect([await second.ended, isRunning(last.database)]).toEqual([0, false]);
+  });
+
+  test('says what an option or a port is that makes no sense', async () => {
+    const run = await runStart(dataDir, 70_000);
+    expect([await run.ended, run.said()]).toEqual([1, expect.stringContaining('PORT is 70000')]);
+    const option = await runStart(dataDir, await freePort(), ['--fresh']);
+    expect([await option.ended, option.said()]).toEqual([1, expect.stringContaining('--fresh is no option')]);
+  });
+
+  test('loses and doubles nothing that was acknowledged, whatever is killed', async () => {
+    const seed = Math.floor(Date.now() / 1000);
+    console.log(`KILL_SEED=${seed}`);
+    const { acknowledged, lost, twice } = await killRounds({ rounds: 3, dataDir, seed });
+    expect({ lost, twice }).toEqual({ lost: [], twice: [] });
+    expect(acknowledged).toBeGreaterThan(60);
+  });
+});
