@@ -22,9 +22,11 @@ const start = (newKey = false) => startServer(database.url, dir, newKey);
 const query = async <Row extends pg.QueryResultRow>(text: string): Promise<Row[]> => {
   const client = new pg.Client({ connectionString: database.url });
   await client.connect();
-  const { rows } = await client.query<Row>(text);
-  await client.end();
-  return rows;
+  try {
+    return (await client.query<Row>(text)).rows;
+  } finally {
+    await client.end();
+  }
 };
 
 describe('passwords that are sent', () => {
