@@ -25,6 +25,8 @@ interface Request {
   readonly change: Change;
 }
 
+const selectChange = 'select rev, id, kind, of_rev as "ofRev", label, author, edits from change';
+
 /** Saves a change whole or not at all. A change that arrives twice by its id is saved once. */
 export const saveChange = (pool: Pool, showId: string, request: Request): Promise<LoggedChange> =>
   inTransaction(pool, async (client) => {
@@ -46,54 +48,40 @@ export const stepBack = (
     const rev = await lockShow(client, showId);
     const before = await findChange(client, showId, request.id);
     if (before) return before;
-    const stacks = stacksOf(await lastChanges(client, showId, request.author));
-    const target = stacks[kind].at(-1);
+    const step = await nextStep(client, showId, request.author, kind);
+    const target = step && (await changeAt(client, showId, step.rev));
     if (!target) throw new Failure(kind === 'undo' ? 'NOTHING_TO_UNDO' : 'NOTHING_TO_REDO');
     const current = await readTouched(client, showId, target);
     const change = core.inverseOf(current, core.modernised(target), target.label);
     return write(client, showId, rev, { ...request, change, kind, ofRev: target.rev });
   });
 
-export interface Stacks {
-  readonly undo: readonly LoggedChange[];
-  /** Undo entries that can be done again. */
-  readonly redo: readonly LoggedChange[];
-}
-
-/** What an author may take back and do again, from the log alone: so both survive a reload and a restart. */
-export function stacksOf(log: readonly LoggedChange[]): Stacks {
-  const undo: LoggedChange[] = [];
-  let redo: LoggedChange[] = [];
-  for (const entry of log) {
-    if (entry.kind === 'do') {
-      undo.push(entry);
-      redo = [];
-    } else if (entry.kind === 'undo') {
-      undo.pop();
-      redo.push(entry);
-    } else {
-      redo.pop();
-      undo.push(entry);
-    }
-  }
-  return { undo, redo };
-}
-
-/** The author's last changes, oldest first. */
-export async function lastChanges(sql: Sql, showId: string, author: string): Promise<LoggedChange[]> {
-  const { rows } = await sql.query<LoggedChange>(
-    `select rev, id, kind, of_rev as "ofRev", label, author, edits from change
-     where show_id = $1 and author = $2 order by rev desc limit 200`,
+/**
+ * The revision and label of what an author would take back or do again next, from the log alone: so both survive a reload
+ * and a restart, and go back to the start of the show. A change of one's own ends what could be done again.
+ */
+export async function nextStep(
+  sql: Sql,
+  showId: string,
+  author: string,
+  kind: 'undo' | 'redo',
+): Promise<{ rev: number; label: string } | undefined> {
+  const { rows } = await sql.query<{ rev: number; label: string }>(
+    kind === 'undo'
+      ? `select rev, label from change where show_id = $1 and author = $2 and kind in ('do', 'redo') and not taken
+           order by rev desc limit 1`
+      : `select rev, label from change where show_id = $1 and author = $2 and kind = 'undo' and not taken
+           and rev > coalesce((select max(rev) from change where show_id = $1 and author = $2 and kind = 'do'), 0)
+           order by rev desc limit 1`,
     [showId, author],
   );
-  return rows.reverse();
+  return rows[0];
 }
 
 /** Changes after a revision, oldest first; undefined when there are too many to be worth applying one by one. */
 export async function changesSince(sql: Sql, showId: string, rev: number): Promise<LoggedChange[] | undefined> {
   const { rows } = await sql.query<LoggedChange>(
-    `select rev, id, kind, of_rev as "ofRev", label, author, edits from change
-     where show_id = $1 and rev > $2 order by rev limit 101`,
+    `${selectChange} where show_id = $1 and rev > $2 order by rev limit 101`,
     [showId, rev],
   );
   return rows.length > 100 ? undefined : rows;
@@ -106,11 +94,13 @@ async function lockShow(sql: Sql, showId: string): Promise<number> {
   return row.rev;
 }
 
+async function changeAt(sql: Sql, showId: string, rev: number): Promise<LoggedChange | undefined> {
+  const { rows } = await sql.query<LoggedChange>(`${selectChange} where show_id = $1 and rev = $2`, [showId, rev]);
+  return rows[0];
+}
+
 async function findChange(sql: Sql, showId: string, id: string): Promise<LoggedChange | undefined> {
-  const { rows } = await sql.query<LoggedChange>(
-    `select rev, id, kind, of_rev as "ofRev", label, author, edits from change where show_id = $1 and id = $2`,
-    [showId, id],
-  );
+  const { rows } = await sql.query<LoggedChange>(`${selectChange} where show_id = $1 and id = $2`, [showId, id]);
   return rows[0];
 }
 
@@ -151,6 +141,8 @@ async function write(
     `insert into change (show_id, rev, id, kind, of_rev, label, author, edits) values ($1, $2, $3, $4, $5, $6, $7, $8)`,
     [showId, next, id, kind, ofRev, change.label, author, JSON.stringify(change.edits)],
   );
+  if (ofRev !== null)
+    await sql.query('update change set taken = true where show_id = $1 and rev = $2', [showId, ofRev]);
   await sql.query('update show set rev = $2 where id = $1', [showId, next]);
   await sql.query(`select pg_notify('show', $1)`, [`${showId} ${next}`]);
   return { rev: next, id, kind, ofRev, label: change.label, author, edits: change.edits };

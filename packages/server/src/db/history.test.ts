@@ -2,7 +2,6 @@ import { show as core, type Change, type Show } from '@deep-patch/core';
 import fc from 'fast-check';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { startServer, type TestServer } from '../../test/running.ts';
-import { stacksOf, type ChangeKind, type LoggedChange } from './changes.ts';
 
 let server: TestServer;
 beforeAll(async () => {
@@ -129,22 +128,36 @@ describe('undo and redo of two people on one show', () => {
   }
 });
 
-test('the stacks follow from the log alone', () => {
-  const entry = (rev: number, kind: ChangeKind): LoggedChange => ({
-    rev,
-    id: `c${rev}`,
-    kind,
-    ofRev: null,
-    label: '',
-    author: 'a',
-    edits: [],
-  });
-  const revs = (kinds: ChangeKind[]) => {
-    const { undo, redo } = stacksOf(kinds.map((kind, at) => entry(at + 1, kind)));
-    return [undo.map(({ rev }) => rev), redo.map(({ rev }) => rev)];
-  };
-  expect(revs([])).toEqual([[], []]);
-  expect(revs(['do', 'do', 'undo'])).toEqual([[1], [3]]);
-  expect(revs(['do', 'do', 'undo', 'undo', 'redo'])).toEqual([[5], [3]]);
-  expect(revs(['do', 'undo', 'do'])).toEqual([[3], []]);
+test('undo goes back to the start of the show, and forward again', async () => {
+  const id = String((await server.call('POST', '/shows', { name: 'Long' })).body['id']);
+  const path = `/shows/${id}`;
+  const load = async () => (await server.call('GET', path)).body as unknown as Show;
+  const author = authors[0];
+  const named = (name: string) =>
+    core.contentWith('devices', { id: 'd', typeId: 'tablet', name, unit: null, place: '', firmware: null, note: '' });
+  const steps = 220;
+  let base = 0;
+  for (let at = 0; at < steps; at += 1) {
+    const edit = {
+      table: 'devices',
+      id: 'd',
+      base,
+      before: at === 0 ? null : named(`${at - 1}`),
+      after: named(`${at}`),
+    };
+    const request = { id: `l-${at}`, author, change: { label: `${at}`, edits: [edit] } };
+    const saved = await server.call('POST', `${path}/changes`, request);
+    expect(saved.status).toBe(201);
+    base = Number(saved.body['rev']);
+  }
+  const last = contentsOf(await load());
+  for (const [kind, end] of [
+    ['undo', {}],
+    ['redo', last],
+  ] as const) {
+    for (let at = 0; at < steps; at += 1)
+      expect((await server.call('POST', `${path}/${kind}`, { id: `${kind}-${at}`, author })).status).toBe(200);
+    expect((await server.call('POST', `${path}/${kind}`, { id: `${kind}-x`, author })).status).toBe(409);
+    expect(contentsOf(await load())).toEqual(end);
+  }
 });

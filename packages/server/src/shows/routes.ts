@@ -3,7 +3,7 @@ import { analyse, wordsOf, show as core } from '@deep-patch/core';
 import { shippedLibrary, typeLibrary } from '@deep-patch/demo';
 import express, { Router } from 'express';
 import type { Pool } from 'pg';
-import { changesSince, lastChanges, saveChange, stacksOf, stepBack } from '../db/changes.ts';
+import { changesSince, nextStep, saveChange, stepBack } from '../db/changes.ts';
 import { readSeen } from '../db/observations.ts';
 import { inTransaction } from '../db/pool.ts';
 import { offerSecret } from '../db/secrets.ts';
@@ -56,8 +56,11 @@ export function showRoutes(pool: Pool, key: Buffer): Router {
 
   routes.get('/:id/history', async (request, response) => {
     const { author } = readInput(authorQuery, request.query);
-    const { undo, redo } = stacksOf(await lastChanges(pool, request.params.id, author));
-    response.json({ undo: undo.at(-1)?.label ?? null, redo: redo.at(-1)?.label ?? null });
+    const [undo, redo] = await Promise.all([
+      nextStep(pool, request.params.id, author, 'undo'),
+      nextStep(pool, request.params.id, author, 'redo'),
+    ]);
+    response.json({ undo: undo?.label ?? null, redo: redo?.label ?? null });
   });
 
   routes.post('/:id/secrets', small, async (request: express.Request<{ id: string }>, response) => {
