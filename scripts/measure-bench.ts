@@ -24,8 +24,7 @@ import {
 import { Bench, Cable, Host, Site, startScheduler, Switch, wire } from '@deep-patch/bench';
 import type { show as core } from '@deep-patch/core';
 import { demoPasswords, demoShow } from '@deep-patch/demo';
-
-type Tell = (what: string, value: string, must: string, holds: boolean) => void;
+import { measureLines, type Tell } from './measure-lines.ts';
 
 function dice(seed: number): (below: number) => number {
   let state = seed;
@@ -36,7 +35,7 @@ function dice(seed: number): (below: number) => number {
 }
 
 /** 500 hosts on a tree of managed switches, four datagrams a second each: how much of one core does it take? */
-export async function measureEther(tell: Tell): Promise<void> {
+async function measureEther(tell: Tell): Promise<void> {
   const [hosts, seconds, perSecond] = [500, 5, 2000];
   // so fast that simulated time waits for the computation, never for the clock
   const scheduler = startScheduler(1e6);
@@ -92,7 +91,7 @@ export async function measureEther(tell: Tell): Promise<void> {
  * The bench's own process, as it ships, with the demo show all switched on and nobody at work: what it takes of a core
  * once the engine has compiled what runs all the time.
  */
-export async function measureIdle(tell: Tell): Promise<void> {
+async function measureIdle(tell: Tell): Promise<void> {
   const { id: showId, devices } = demoShow();
   const bench = fork(join(import.meta.dirname, '../packages/server/dist/bench.js'), { stdio: 'inherit' });
   let said = 0;
@@ -150,7 +149,7 @@ const median = (values: readonly number[]): number =>
 const rest = (ms: number) => new Promise((done) => setTimeout(done, ms));
 
 /** OSC messages received, decoded, acted on, stored and told to screens, beside a socket that only counts. */
-export async function measureTap(tell: Tell): Promise<void> {
+async function measureTap(tell: Tell): Promise<void> {
   const bare = async (): Promise<number> => {
     const socket = createSocket({ type: 'udp4', recvBufferSize: 4 << 20 });
     let got = 0;
@@ -211,7 +210,7 @@ export async function measureTap(tell: Tell): Promise<void> {
 }
 
 /** 200,000 damaged datagrams and streams against every reader and every door of the stand-ins. */
-export async function measureHostileBytes(tell: Tell): Promise<void> {
+async function measureHostileBytes(tell: Tell): Promise<void> {
   const next = dice(20_261_125);
   const scheduler = startScheduler(1000);
   const site = new Site({ show: demoShow(), passwords: demoPasswords }, scheduler, () => 0.5);
@@ -319,3 +318,11 @@ async function feed(from: Host, to: { host: Host; port: number }, bytes: Uint8Ar
   stream.write(bytes);
   setTimeout(() => stream.end(), 50);
 }
+
+const { tell: tellLine, show: showLines } = measureLines();
+await measureTap(tellLine);
+await measureEther(tellLine);
+await measureIdle(tellLine);
+await measureHostileBytes(tellLine);
+showLines();
+process.exit();

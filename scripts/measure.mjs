@@ -1,23 +1,46 @@
+// npm run measure -- [part ...]: what must hold, as ratios within one run; without a name, the parts that are quick.
 // Bundles what is measured as it ships, without the helpers of the development loader, and runs it.
 import { spawnSync } from 'node:child_process';
 import { mkdirSync } from 'node:fs';
 import { join } from 'node:path';
 import { build } from 'esbuild';
 
-// `npm run measure -- rigs` compares forecast and bench on random rigs for as long as it takes
-const [wanted = 'all', ...rest] = process.argv.slice(2);
-const entry = wanted === 'rigs' ? 'measure-rigs.ts' : wanted === 'all' ? 'measure.ts' : wanted;
-const outfile = join(import.meta.dirname, '../test-results/measure.mjs');
-mkdirSync(join(outfile, '..'), { recursive: true });
-await build({
-  entryPoints: [join(import.meta.dirname, entry)],
-  outfile,
-  bundle: true,
-  platform: 'node',
-  target: 'node20',
-  format: 'esm',
-  external: ['dns-packet', 'papaparse', 'zod'],
-  define: { 'import.meta.dirname': JSON.stringify(import.meta.dirname) },
-  logLevel: 'warning',
-});
-process.exitCode = spawnSync(process.execPath, ['--expose-gc', outfile, ...rest], { stdio: 'inherit' }).status ?? 1;
+/** What there is, with the file that does it. Numbers behind a name are for that part: how many, from which seed. */
+const parts = {
+  core: 'measure-core.ts',
+  bench: 'measure-bench.ts',
+  fuzz: 'measure-fuzz.ts',
+  kill: 'measure-kill.ts',
+  load: 'measure-load.ts',
+  rigs: 'measure-rigs.ts',
+};
+const quick = ['bench', 'core'];
+
+const given = process.argv.slice(2);
+const wanted = given.filter((word) => Number.isNaN(Number(word)));
+const numbers = given.filter((word) => !Number.isNaN(Number(word)));
+const unknown = wanted.filter((name) => !(name in parts));
+if (unknown.length > 0) {
+  process.stderr.write(`There is no part ${unknown.join(', ')}: there are ${Object.keys(parts).join(', ')}.\n`);
+  process.exit(2);
+}
+let faults = 0;
+for (const name of wanted.length > 0 ? wanted : quick) faults += await run(parts[name]);
+process.exitCode = faults === 0 ? 0 : 1;
+
+async function run(entry) {
+  const outfile = join(import.meta.dirname, '../test-results', entry.replace('.ts', '.mjs'));
+  mkdirSync(join(outfile, '..'), { recursive: true });
+  await build({
+    entryPoints: [join(import.meta.dirname, entry)],
+    outfile,
+    bundle: true,
+    platform: 'node',
+    target: 'node20',
+    format: 'esm',
+    external: ['dns-packet', 'papaparse', 'zod', 'ajv', 'ajv/*'],
+    define: { 'import.meta.dirname': JSON.stringify(import.meta.dirname) },
+    logLevel: 'warning',
+  });
+  return spawnSync(process.execPath, ['--expose-gc', outfile, ...numbers], { stdio: 'inherit' }).status === 0 ? 0 : 1;
+}

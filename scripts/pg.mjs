@@ -238,7 +238,8 @@ export function stopPostgres(dir, { remove = false } = {}) {
   if (remove) rmSync(dir, { recursive: true, force: true });
 }
 
-if (process.argv[1] === import.meta.filename) {
+// not when it is bundled into something else that was called
+if (process.argv[1] === import.meta.filename && process.argv[1].endsWith('pg.mjs')) {
   const [verb, dir = '.pgdata', ...flags] = process.argv.slice(2);
   if (verb === 'start') {
     const { secretUrl } = await startPostgres(dir, { settings: flags.includes('--fast') ? FAST : SAFE });

@@ -3,6 +3,7 @@ import { actSchema } from '../bench/act-schema.ts';
 import { jackSchema, powerSchema, soundSchema } from '../bench/routes.ts';
 import { newSecretSchema, newShowSchema, saveChangeSchema, stepSchema } from '../shows/schemas.ts';
 import { foundSchema } from '../found/schemas.ts';
+import * as answers from './answers.ts';
 import { failures, type FailureCode } from './failure.ts';
 
 interface Route {
@@ -10,16 +11,35 @@ interface Route {
   readonly path: string;
   readonly summary: string;
   readonly body?: z.ZodType;
+  /** What it answers when it was done; none for 204 and for bytes. */
+  readonly answer?: z.ZodType;
   readonly query?: readonly string[];
   readonly refusals?: readonly FailureCode[];
 }
 
 export const apiRoutes: readonly Route[] = [
-  { method: 'get', path: '/api/health', summary: 'Is the server up, and does its database answer?' },
-  { method: 'get', path: '/api/openapi.json', summary: 'This description' },
-  { method: 'get', path: '/api/shows', summary: 'All shows, the last changed first' },
-  { method: 'post', path: '/api/shows', summary: 'Makes a show with the type library that ships', body: newShowSchema },
-  { method: 'get', path: '/api/shows/{id}', summary: 'The whole plan as one snapshot', refusals: ['SHOW_NOT_FOUND'] },
+  {
+    method: 'get',
+    path: '/api/health',
+    summary: 'Is the server up, and does its database answer?',
+    answer: answers.healthAnswer,
+  },
+  { method: 'get', path: '/api/openapi.json', summary: 'This description', answer: answers.documentAnswer },
+  { method: 'get', path: '/api/shows', summary: 'All shows, the last changed first', answer: answers.showsAnswer },
+  {
+    method: 'post',
+    path: '/api/shows',
+    summary: 'Makes a show with the type library that ships',
+    answer: answers.madeAnswer,
+    body: newShowSchema,
+  },
+  {
+    method: 'get',
+    path: '/api/shows/{id}',
+    summary: 'The whole plan as one snapshot',
+    answer: answers.showAnswer,
+    refusals: ['SHOW_NOT_FOUND'],
+  },
   {
     method: 'delete',
     path: '/api/shows/{id}',
@@ -30,6 +50,7 @@ export const apiRoutes: readonly Route[] = [
     method: 'post',
     path: '/api/shows/{id}/changes',
     summary: 'Saves a change whole or not at all (1 MB)',
+    answer: answers.savedAnswer,
     body: saveChangeSchema,
     refusals: ['SHOW_CHANGED', 'DANGLING', 'TOO_LARGE'],
   },
@@ -37,6 +58,7 @@ export const apiRoutes: readonly Route[] = [
     method: 'post',
     path: '/api/shows/{id}/imports',
     summary: 'The same for a large change (10 MB)',
+    answer: answers.savedAnswer,
     body: saveChangeSchema,
     refusals: ['SHOW_CHANGED', 'DANGLING', 'TOO_LARGE'],
   },
@@ -44,12 +66,14 @@ export const apiRoutes: readonly Route[] = [
     method: 'get',
     path: '/api/shows/{id}/changes',
     summary: 'Changes after a revision; null when the snapshot is the shorter way',
+    answer: answers.changesAnswer,
     query: ['since'],
   },
   {
     method: 'post',
     path: '/api/shows/{id}/undo',
     summary: 'Takes the author’s last standing change back',
+    answer: answers.stepAnswer,
     body: stepSchema,
     refusals: ['NOTHING_TO_UNDO', 'SHOW_CHANGED'],
   },
@@ -57,6 +81,7 @@ export const apiRoutes: readonly Route[] = [
     method: 'post',
     path: '/api/shows/{id}/redo',
     summary: 'Does the last change taken back again',
+    answer: answers.stepAnswer,
     body: stepSchema,
     refusals: ['NOTHING_TO_REDO', 'SHOW_CHANGED'],
   },
@@ -64,18 +89,21 @@ export const apiRoutes: readonly Route[] = [
     method: 'get',
     path: '/api/shows/{id}/history',
     summary: 'What undo and redo would do for an author',
+    answer: answers.historyAnswer,
     query: ['author'],
   },
   {
     method: 'post',
     path: '/api/shows/{id}/secrets',
     summary: 'Keeps a device password; answers with its id, never with its text',
+    answer: answers.madeAnswer,
     body: newSecretSchema,
   },
   {
     method: 'post',
     path: '/api/shows/{id}/files',
     summary: 'Keeps the bytes of a paper (20 MB); answers with their SHA-256, by which a document row names them',
+    answer: answers.fileAnswer,
     refusals: ['SHOW_NOT_FOUND', 'FILE_TOO_LARGE', 'FILE_EMPTY'],
   },
   {
@@ -84,17 +112,19 @@ export const apiRoutes: readonly Route[] = [
     summary: 'The bytes of a paper, to be saved by the browser',
     refusals: ['NO_DOCUMENT'],
   },
-  { method: 'get', path: '/api/shows/{id}/seen', summary: 'What is known of reality' },
+  { method: 'get', path: '/api/shows/{id}/seen', summary: 'What is known of reality', answer: answers.seenAnswer },
   {
     method: 'post',
     path: '/api/shows/{id}/captures',
     summary: 'Reads a packet capture (pcap or pcapng, 100 MB) and answers with the hosts in it; saves nothing',
+    answer: answers.captureAnswer,
     refusals: ['SHOW_NOT_FOUND', 'CAPTURE_TOO_LARGE'],
   },
   {
     method: 'post',
     path: '/api/shows/{id}/found',
     summary: 'Takes hosts in as found (10 MB); a host found again replaces what was known of it',
+    answer: answers.foundAnswer,
     body: foundSchema,
     refusals: ['SHOW_NOT_FOUND', 'TOO_LARGE'],
   },
@@ -108,19 +138,33 @@ export const apiRoutes: readonly Route[] = [
     method: 'get',
     path: '/api/schemas/device-types.json',
     summary: 'The JSON Schema of files with device types',
+    answer: answers.schemaAnswer,
   },
-  { method: 'get', path: '/api/shows/{id}/analysis', summary: 'Findings in words and the depth of every link' },
+  {
+    method: 'get',
+    path: '/api/shows/{id}/analysis',
+    summary: 'Findings in words and the depth of every link',
+    answer: answers.analysisAnswer,
+  },
   {
     method: 'get',
     path: '/api/bench/{showId}',
     summary: 'Stand-ins, messages heard and jacks',
+    answer: answers.benchAnswer,
     refusals: ['BENCH_AWAY'],
   },
-  { method: 'post', path: '/api/bench/{showId}/power', summary: 'Switches stand-ins on or off', body: powerSchema },
+  {
+    method: 'post',
+    path: '/api/bench/{showId}/power',
+    summary: 'Switches stand-ins on or off',
+    answer: answers.benchAnswer,
+    body: powerSchema,
+  },
   {
     method: 'post',
     path: '/api/bench/{showId}/sound',
     summary: 'Sounds one link with real bytes',
+    answer: answers.soundingAnswer,
     body: soundSchema,
     refusals: ['LINK_NOT_FOUND'],
   },
@@ -128,19 +172,26 @@ export const apiRoutes: readonly Route[] = [
     method: 'post',
     path: '/api/bench/{showId}/acts',
     summary: 'Does something on the bench: keys in, breaks, mends, rehearses, scans',
+    answer: answers.benchAnswer,
     body: actSchema,
     refusals: ['BENCH_REFUSED'],
   },
-  { method: 'get', path: '/api/bench/{showId}/addresses', summary: 'OSC addresses heard, with their range' },
+  {
+    method: 'get',
+    path: '/api/bench/{showId}/addresses',
+    summary: 'OSC addresses heard, with their range',
+    answer: answers.addressesAnswer,
+  },
   { method: 'get', path: '/api/bench/{showId}/capture.pcapng', summary: 'What went over the network, as pcapng' },
   {
     method: 'post',
     path: '/api/bench/{showId}/jacks',
     summary: 'Opens a stand-in’s service on loopback',
+    answer: answers.benchAnswer,
     body: jackSchema,
     refusals: ['BENCH_REFUSED'],
   },
-  { method: 'delete', path: '/api/bench/{showId}/jacks/{port}', summary: 'Closes a jack' },
+  { method: 'delete', path: '/api/bench/{showId}/jacks/{port}', summary: 'Closes a jack', answer: answers.benchAnswer },
 ];
 
 /** The API in OpenAPI 3.1, made from the schemas that validate it. */
@@ -159,7 +210,7 @@ export function openApi(): unknown {
   };
 }
 
-function operation({ path, summary, body, query = [], refusals = [] }: Route): unknown {
+function operation({ path, summary, body, answer, query = [], refusals = [] }: Route): unknown {
   const names = [...path.matchAll(/\{(\w+)\}/g)].map(([, name]) => ({
     name,
     in: 'path',
@@ -180,12 +231,17 @@ function operation({ path, summary, body, query = [], refusals = [] }: Route): u
   return {
     summary,
     parameters: [...names, ...asked],
-    ...(body ? { requestBody: { required: true, content: { 'application/json': { schema: jsonSchema(body) } } } } : {}),
-    responses: { '2XX': { description: 'Done' }, ...Object.fromEntries(refused) },
+    ...(body && { requestBody: { required: true, ...content(body, 'input') } }),
+    responses: {
+      '2XX': { description: 'Done', ...(answer && content(answer, 'output')) },
+      ...Object.fromEntries(refused),
+    },
   };
 }
 
-const jsonSchema = (schema: z.ZodType): unknown => z.toJSONSchema(schema, { io: 'input', unrepresentable: 'any' });
+const content = (schema: z.ZodType, io: 'input' | 'output') => ({
+  content: { 'application/json': { schema: z.toJSONSchema(schema, { io, unrepresentable: 'any' }) } },
+});
 
 const problemSchema = () => ({
   type: 'object',

@@ -6,16 +6,9 @@ import { gzipSync } from 'node:zlib';
 import { addressing, analyse, rig, show as core, type Show } from '@deep-patch/core';
 import { CaptureReader, readCsv, readFrame, readListing, readOsc, writeOsc } from '@deep-patch/codecs';
 import { demoShow, shippedLibrary, typeLibrary } from '@deep-patch/demo';
-import { measureEther, measureHostileBytes, measureIdle, measureTap } from './measure-bench.ts';
+import { measureLines } from './measure-lines.ts';
 
-interface Line {
-  readonly what: string;
-  readonly value: string;
-  readonly must: string;
-  readonly holds: boolean;
-}
-const lines: Line[] = [];
-const tell = (what: string, value: string, must: string, holds: boolean) => lines.push({ what, value, must, holds });
+const { tell, show: showLines } = measureLines();
 
 /** Times of single runs in milliseconds, sorted; the first few are left out as warming up. */
 function times(runs: number, work: () => unknown): number[] {
@@ -30,9 +23,6 @@ function times(runs: number, work: () => unknown): number[] {
 const share = (sorted: readonly number[], part: number): number =>
   sorted[Math.min(sorted.length - 1, Math.floor(sorted.length * part))] ?? 0;
 const ms = (value: number): string => `${value.toFixed(value < 10 ? 2 : 0)} ms`;
-
-// first, as in its own process: a bench has not worked out shows of 5,000 devices before it hears anything
-await measureTap(tell);
 
 /** A show with so many devices and twice as many links: remotes and cameras on a /16, on a tree of switches,
  * so that every link goes through all eight layers. */
@@ -250,9 +240,6 @@ tell('placement of 5,000 interfaces that all clash', ms(mending), 'no limit set'
 
 await measureCaptures();
 measureHostileFiles();
-await measureEther(tell);
-await measureIdle(tell);
-await measureHostileBytes(tell);
 
 const packet = writeOsc({
   address: '/mixer/channel/3/level',
@@ -389,7 +376,4 @@ function measureHostileFiles(): void {
   );
 }
 
-const width = Math.max(...lines.map(({ what }) => what.length));
-for (const { what, value, must, holds } of lines)
-  console.log(`${holds ? 'holds' : 'FAILS'}  ${what.padEnd(width)}  ${value}  (${must})`);
-process.exitCode = lines.every(({ holds }) => holds) ? 0 : 1;
+showLines();
