@@ -98,6 +98,37 @@ test('a change that cannot be saved stays on screen and is saved by trying again
   await expect(page.getByRole('row', { name: 'Boat' })).toBeVisible();
 });
 
+test('what is added is added once, however often and wherever somebody presses when no answer comes', async ({
+  page,
+}) => {
+  await newShow(page, 'Presses');
+  const open = () => page.getByRole('button', { name: 'Add device' }).first().click();
+  await open();
+  await page.getByLabel('Type').selectOption({ label: 'Tablet' });
+  await page.getByLabel('Name').fill('Jury tablet');
+  // it arrives and is saved; the answer gets lost on its way back
+  let lost = 0;
+  await page.route('**/changes', async (route) => {
+    if (route.request().method() !== 'POST' || lost > 1) return route.continue();
+    lost += 1;
+    if (lost === 1) await route.fetch();
+    return route.abort();
+  });
+  const add = page.getByRole('dialog').getByRole('button', { name: 'Add device' });
+  await add.click();
+  await expect(page.getByText('Deep Patch does not answer')).toBeVisible();
+  await add.click();
+  await expect.poll(() => lost).toBe(2);
+  // the older of the two messages is gone: there is one thing to try again
+  await expect(page.getByRole('button', { name: 'Try again' })).toHaveCount(1);
+  await add.click();
+  await expect(page.getByRole('dialog')).toBeHidden();
+  await expect(page.getByRole('button', { name: 'Try again' })).toHaveCount(0);
+  await page.getByRole('link', { name: /^Rig/ }).first().click();
+  await expect(row(page, /Jury tablet/)).toHaveCount(1);
+  await expect(page.getByText('1 device')).toBeVisible();
+});
+
 test('the demo show: its planning mistakes are found, and the worst are mended by their buttons', async ({ page }) => {
   const problems = watchProblems(page);
   await page.goto('/shows/harbour-finals/findings');

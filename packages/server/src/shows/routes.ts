@@ -1,4 +1,4 @@
-import { randomUUID } from 'node:crypto';
+import { createHash, randomUUID } from 'node:crypto';
 import { analyse, wordsOf, show as core } from '@deep-patch/core';
 import { shippedLibrary, typeLibrary } from '@deep-patch/demo';
 import express, { Router } from 'express';
@@ -8,6 +8,7 @@ import { readSeen } from '../db/observations.ts';
 import { inTransaction } from '../db/pool.ts';
 import { offerSecret } from '../db/secrets.ts';
 import { insertShow, listShows, loadExists, loadShow, removeShow } from '../db/shows.ts';
+import { Failure } from '../http/failure.ts';
 import { knownShow } from '../http/known-show.ts';
 import { readInput } from '../http/read-input.ts';
 import { authorQuery, newSecretSchema, newShowSchema, saveChangeSchema, sinceSchema, stepSchema } from './schemas.ts';
@@ -22,9 +23,12 @@ export function showRoutes(pool: Pool, key: Buffer): Router {
   routes.get('/', async (_request, response) => void response.json(await listShows(pool)));
 
   routes.post('/', small, async (request, response) => {
-    const { name, subtitle } = readInput(newShowSchema, request.body);
-    const show = newShow(name, subtitle);
-    await inTransaction(pool, (client) => insertShow(client, show));
+    const { name, subtitle, key } = readInput(newShowSchema, request.body);
+    const show = newShow(name, subtitle, key);
+    await inTransaction(pool, (client) => insertShow(client, show)).catch((error: unknown) => {
+      const isSame = key !== undefined && error instanceof Failure && error.code === 'SHOW_EXISTS';
+      if (!isSame) throw error;
+    });
     response.status(201).json({ id: show.id });
   });
 
@@ -89,14 +93,15 @@ export function showRoutes(pool: Pool, key: Buffer): Router {
 }
 
 /** A show of that name with the type library that ships; its id is readable in addresses and unique. */
-function newShow(name: string, subtitle: string): core.Show {
+function newShow(name: string, subtitle: string, key: string = randomUUID()): core.Show {
   const slug = name
     .toLowerCase()
     .normalize('NFD')
     .replace(/[^a-z0-9]+/g, '-')
     .replace(/^-|-$/g, '')
     .slice(0, 26);
-  const id = `${slug || 'show'}-${randomUUID().slice(0, 8)}`;
+  const digest = createHash('sha256').update(key).digest('hex');
+  const id = `${slug || 'show'}-${digest.slice(0, 8)}`;
   const types = Object.fromEntries(typeLibrary.map((type) => [type.id, { ...type, rev: 0 }]));
   const libraries = { [shippedLibrary.id]: { ...shippedLibrary, rev: 0 } };
   return { ...core.emptyShow({ id, name, subtitle }), libraries, types };

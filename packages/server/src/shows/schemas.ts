@@ -7,6 +7,8 @@ const authorSchema = z.string().regex(/^[a-z0-9-]{8,40}$/, 'An author is 8 to 40
 export const newShowSchema = z.strictObject({
   name: z.string().trim().min(1, 'Give the show a name').max(80, 'At most 80 characters'),
   subtitle: z.string().trim().max(120).default(''),
+  /** The same request sent again because no answer came makes one show. */
+  key: core.idSchema.optional(),
 });
 
 export const saveChangeSchema = z.strictObject({

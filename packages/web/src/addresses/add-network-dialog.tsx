@@ -1,7 +1,7 @@
 import { addressing } from '@deep-patch/core';
 import { useState, type SyntheticEvent } from 'react';
 import { useNavigate } from 'react-router';
-import { newId } from '../live/identity.ts';
+import { useSteadyIds } from '../live/steady-ids.ts';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { Dialog } from '../parts/dialog.tsx';
 import { Field } from '../parts/field.tsx';
@@ -11,6 +11,7 @@ export function AddNetworkDialog({ onClose }: { onClose: () => void }) {
   const show = useShow();
   const { save, showId } = useWorkspace();
   const navigate = useNavigate();
+  const steady = useSteadyIds();
   const [name, setName] = useState('Control');
   const [range, setRange] = useState('');
   const [vlan, setVlan] = useState('');
@@ -27,7 +28,8 @@ export function AddNetworkDialog({ onClose }: { onClose: () => void }) {
     const refusal = refusalOf(entry, subnet);
     setFault(refusal);
     if (refusal !== undefined || !subnet) return;
-    const id = newId();
+    const nextId = steady.begin();
+    const id = nextId();
     const change = addressing.planNetwork({
       id,
       name: name.trim() || 'Network',
@@ -35,8 +37,8 @@ export function AddNetworkDialog({ onClose }: { onClose: () => void }) {
       prefix: subnet.prefix,
       vlan: /^\d{1,4}$/.test(vlan.trim()) ? Number(vlan) : null,
       purpose: '',
-      join: joinLoose ? loose.map((row) => ({ id: newId(), interfaceId: row.id })) : [],
-      blocks: withBlocks ? addressing.proposeBlocks(show, id, subnet, newId) : [],
+      join: joinLoose ? loose.map((row) => ({ id: nextId(), interfaceId: row.id })) : [],
+      blocks: withBlocks ? addressing.proposeBlocks(show, id, subnet, nextId) : [],
     });
     if (await save(change)) void navigate(`/shows/${showId}/addresses/${id}`);
   };

@@ -4,7 +4,7 @@ import { Link } from 'react-router';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { Field } from '../parts/field.tsx';
 import { FindingCard } from '../parts/finding-card.tsx';
-import { newId } from '../live/identity.ts';
+import { useSteadyIds } from '../live/steady-ids.ts';
 import { foundWords } from './found-words.ts';
 
 interface Props {
@@ -140,6 +140,7 @@ const methods = { static: 'fixed', dhcp: 'from the server', self: 'by itself' } 
 function MethodAndNetworks({ item: { address, interface: row } }: { item: addressing.Planned }) {
   const show = useShow();
   const { save } = useWorkspace();
+  const steady = useSteadyIds();
   const own = new Set(
     core.rowsOf(show, 'addresses').flatMap((other) => (other.interfaceId === row.id ? [other.networkId] : [])),
   );
@@ -175,7 +176,9 @@ function MethodAndNetworks({ item: { address, interface: row } }: { item: addres
             value=""
             disabled={others.length === 0}
             onChange={(event) =>
-              void save(addressing.planJoin(show, { id: newId(), interfaceId: row.id, networkId: event.target.value }))
+              void save(
+                addressing.planJoin(show, { id: steady.begin()(), interfaceId: row.id, networkId: event.target.value }),
+              ).then((isIn) => isIn && steady.renew())
             }
           >
             <option value="">{others.length > 0 ? 'on another network' : 'on all networks'}</option>

@@ -1,6 +1,6 @@
 import { addressing, show as core, type show } from '@deep-patch/core';
 import { useState, type SyntheticEvent } from 'react';
-import { newId } from '../live/identity.ts';
+import { useSteadyIds } from '../live/steady-ids.ts';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { Field } from '../parts/field.tsx';
 
@@ -16,13 +16,16 @@ interface Draft {
 export function BlockEditor({ on }: { on: addressing.NetworkFacts }) {
   const show = useShow();
   const { save } = useWorkspace();
+  const steady = useSteadyIds();
   const [editing, setEditing] = useState<string>();
   const block = editing === undefined ? undefined : show.blocks[editing];
   const propose = () =>
     void save(
       core.changeOf(
         `Lay out blocks on ${on.network.name}`,
-        addressing.proposeBlocks(show, on.network.id, on.subnet, newId).map((row) => core.insertRow('blocks', row)),
+        addressing
+          .proposeBlocks(show, on.network.id, on.subnet, steady.begin())
+          .map((row) => core.insertRow('blocks', row)),
       ),
     );
   return (
@@ -75,6 +78,7 @@ interface FormProps {
 function BlockForm({ on, block, onDone }: FormProps) {
   const show = useShow();
   const { save } = useWorkspace();
+  const steady = useSteadyIds();
   const [draft, setDraft] = useState<Draft>(() => draftOf(on, block));
   const [faults, setFaults] = useState<Partial<Record<'label' | 'first' | 'last', string>>>({});
   const put = (patch: Partial<Draft>) => setDraft((before) => ({ ...before, ...patch }));
@@ -98,7 +102,7 @@ function BlockForm({ on, block, onDone }: FormProps) {
     };
     const edit = block
       ? core.updateRow('blocks', block, patch)
-      : core.insertRow('blocks', { id: newId(), networkId: on.network.id, ...patch });
+      : core.insertRow('blocks', { id: steady.begin()(), networkId: on.network.id, ...patch });
     void save(core.changeOf(`${block ? 'Change' : 'Add'} block ${patch.label}`, [edit])).then(
       (done) => done && onDone(),
     );

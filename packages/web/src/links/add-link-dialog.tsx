@@ -1,7 +1,7 @@
 import { links as linkRoom, show as core } from '@deep-patch/core';
 import { useState, type SyntheticEvent } from 'react';
 import { useNavigate } from 'react-router';
-import { newId } from '../live/identity.ts';
+import { useSteadyIds } from '../live/steady-ids.ts';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { Dialog } from '../parts/dialog.tsx';
 import { Field } from '../parts/field.tsx';
@@ -11,6 +11,7 @@ export function AddLinkDialog({ onClose }: { onClose: () => void }) {
   const show = useShow();
   const { save, showId } = useWorkspace();
   const navigate = useNavigate();
+  const steady = useSteadyIds();
   const controllers = core.devicesByName(show).filter((device) => (core.typeOf(show, device)?.drives.length ?? 0) > 0);
   const [controllerId, setControllerId] = useState(controllers[0]?.id ?? '');
   const [targetKey, setTargetKey] = useState('');
@@ -22,7 +23,7 @@ export function AddLinkDialog({ onClose }: { onClose: () => void }) {
     event.preventDefault();
     const found = targets.find(({ service }) => service.id === targetKey);
     if (!found) return;
-    const id = newId();
+    const id = steady.begin()();
     const wanted = /^\d{1,4}$/.test(slot.trim()) ? Number(slot) : null;
     const change = linkRoom.planAddLink(show, {
       id,

@@ -13,7 +13,8 @@ export interface Notice extends NoticeInput {
 
 interface Notices {
   readonly notices: readonly Notice[];
-  readonly tell: (notice: NoticeInput) => void;
+  /** Answers the id by which the message can be taken away again. */
+  readonly tell: (notice: NoticeInput) => number;
   readonly dismiss: (id: number) => void;
 }
 
@@ -36,6 +37,7 @@ export function NoticesProvider({ children }: { children: ReactNode }) {
       const notice = { ...input, id: (lastId += 1) };
       setNotices((all) => [...all.filter((other) => other.problem).slice(-2), notice]);
       if (!input.problem) setTimeout(() => dismiss(notice.id), shownMs);
+      return notice.id;
     },
     [dismiss],
   );

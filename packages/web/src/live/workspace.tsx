@@ -9,6 +9,7 @@ import { useNotices } from './notices.tsx';
 import { takeTapNews } from './tap-store.ts';
 import { catchUp, historyKey, seeAnew, seenKey, showKey } from './snapshot.ts';
 import { openSocket, type Connection } from './socket.ts';
+import { Unanswered } from './unanswered.ts';
 import { useAnalysis } from './use-analysis.ts';
 
 export interface ConflictState {
@@ -64,9 +65,15 @@ const conflictOf = ({ facts }: Problem): ConflictState => ({
   conflicts: facts['conflicts'] as Conflict[],
 });
 
+/** Did the server say what became of it? If it did not, it may be done. */
+const isAnswer = ({ facts }: Problem): boolean => {
+  const status = Number(facts['status']);
+  return status >= 400 && status < 500;
+};
+
 export function WorkspaceProvider({ showId, children }: { showId: string; children: ReactNode }) {
   const client = useQueryClient();
-  const { tell } = useNotices();
+  const { tell, dismiss } = useNotices();
   const [connection, setConnection] = useState<Connection>('connecting');
   const [databaseAway, setDatabaseAway] = useState<DatabaseAway>('no');
   const [here, setHere] = useState(1);
@@ -77,6 +84,8 @@ export function WorkspaceProvider({ showId, children }: { showId: string; childr
   );
   const [saving, setSaving] = useState(false);
   const [conflict, setConflict] = useState<ConflictState>();
+  const unanswered = useRef(new Unanswered());
+  const steps = useRef(new Map<'undo' | 'redo', string>());
   const underWay = useRef(new Set<Promise<unknown>>());
   const allSaved = useCallback(() => Promise.allSettled(underWay.current), []);
   const keep = useCallback(async function <Result>(write: Promise<Result>): Promise<Result> {
@@ -139,9 +148,11 @@ export function WorkspaceProvider({ showId, children }: { showId: string; childr
   }, [client, showId, tell, setBench]);
 
   const save = useCallback(
-    async function attempt(change: Change | undefined, id = newId()): Promise<boolean> {
+    async function attempt(change: Change | undefined): Promise<boolean> {
       if (!change || change.edits.length === 0) return true;
       setSaving(true);
+      const id = unanswered.current.idOf(change) ?? newId();
+      for (const noticeId of unanswered.current.overtakenBy(change)) dismiss(noticeId);
       try {
         const body = { id, author: ownAuthor(), change };
         const large = change.edits.length > 300 && JSON.stringify(body).length > largeChange;
@@ -153,25 +164,33 @@ export function WorkspaceProvider({ showId, children }: { showId: string; childr
       } catch (error) {
         const problem = asProblem(error);
         if (problem.code === 'SHOW_CHANGED') setConflict(conflictOf(problem));
-        else tell({ problem, retry: () => void attempt(change, id) });
+        else {
+          const noticeId = tell({ problem, retry: () => void attempt(change) });
+          unanswered.current.add({ id, change, noticeId });
+        }
         return false;
       } finally {
         setSaving(false);
       }
     },
-    [client, showId, tell, keep],
+    [client, showId, tell, dismiss, keep],
   );
 
   const step = useCallback(
     async (kind: 'undo' | 'redo'): Promise<void> => {
+      // pressed again because no answer came, it is the same step
+      const id = steps.current.get(kind) ?? newId();
+      steps.current.set(kind, id);
       try {
         const { label } = await keep(
-          api.post<{ label: string }>(`/shows/${showId}/${kind}`, { id: newId(), author: ownAuthor() }),
+          api.post<{ label: string }>(`/shows/${showId}/${kind}`, { id, author: ownAuthor() }),
         );
+        steps.current.delete(kind);
         await catchUp(client, showId);
         tell({ text: `${kind === 'undo' ? 'Taken back' : 'Done again'}: ${label}` });
       } catch (error) {
         const problem = asProblem(error);
+        if (isAnswer(problem)) steps.current.delete(kind);
         if (problem.code === 'SHOW_CHANGED') setConflict(conflictOf(problem));
         else tell({ problem });
       }

@@ -1,7 +1,7 @@
 import { rig, show as core } from '@deep-patch/core';
 import { useForm } from 'react-hook-form';
 import { useNavigate } from 'react-router';
-import { newId } from '../live/identity.ts';
+import { useSteadyIds } from '../live/steady-ids.ts';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { Dialog } from '../parts/dialog.tsx';
 import { Field } from '../parts/field.tsx';
@@ -12,6 +12,7 @@ export function AddDeviceDialog({ onClose }: { onClose: () => void }) {
   const show = useShow();
   const { save, showId } = useWorkspace();
   const navigate = useNavigate();
+  const steady = useSteadyIds();
   const types = [...core.definitionsOf(show).values()].sort(core.byName);
   const { register, handleSubmit, formState } = useForm<DeviceFields & { typeId: string }>({
     defaultValues: { typeId: '', name: '', unit: '', place: '', firmware: '', mac: '', note: '' },
@@ -20,7 +21,7 @@ export function AddDeviceDialog({ onClose }: { onClose: () => void }) {
   const add = handleSubmit(async ({ typeId, ...fields }) => {
     const type = show.types[typeId];
     if (!type) return;
-    const change = rig.planAddDevice(show, { type, ...plain(fields) }, newId);
+    const change = rig.planAddDevice(show, { type, ...plain(fields) }, steady.begin());
     const id = change.edits[0]?.id;
     if (await save(change)) void navigate(`/shows/${showId}/rig/${id}`);
   });

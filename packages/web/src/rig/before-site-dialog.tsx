@@ -1,6 +1,6 @@
 import { rig, show as core } from '@deep-patch/core';
 import { useMemo, useState } from 'react';
-import { newId } from '../live/identity.ts';
+import { useSteadyIds } from '../live/steady-ids.ts';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { Dialog } from '../parts/dialog.tsx';
 import { Contacts } from './contacts.tsx';
@@ -118,6 +118,7 @@ const lineOf = ({ device, text, count }: rig.SiteItem): string =>
 function LicenceLine({ item }: { item: rig.SiteItem }) {
   const show = useShow();
   const { save } = useWorkspace();
+  const steady = useSteadyIds();
   const [, model = '', bundle = ''] = item.key.split(':');
   const owned = core
     .rowsOf(show, 'licences')
@@ -135,7 +136,9 @@ function LicenceLine({ item }: { item: rig.SiteItem }) {
         onBlur={(event) => {
           const next = Math.max(0, Math.min(9999, Math.round(Number(event.target.value))));
           if (next !== owned)
-            void save(rig.planOwn(show, { model, bundle, label: item.text.split(':')[0] ?? '' }, next, newId));
+            void save(
+              rig.planOwn(show, { model, bundle, label: item.text.split(':')[0] ?? '' }, next, steady.begin()),
+            ).then((isIn) => isIn && steady.renew());
         }}
       />
       <span className={item.done ? 'text-mute' : ''}>{item.text}</span>

@@ -1,7 +1,7 @@
 import { show as core } from '@deep-patch/core';
 import { Plus, X } from 'lucide-react';
 import { useState, type SyntheticEvent } from 'react';
-import { newId } from '../live/identity.ts';
+import { useSteadyIds } from '../live/steady-ids.ts';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
 
 const empty = { name: '', knows: '', reach: '' };
@@ -11,14 +11,17 @@ export function Contacts() {
   const show = useShow();
   const { save } = useWorkspace();
   const [draft, setDraft] = useState(empty);
+  const steady = useSteadyIds();
   const people = core.rowsOf(show, 'contacts').sort(core.byName);
   const hosts = core.rowsOf(show, 'networks').filter(({ contact }) => contact !== '');
   const add = (event: SyntheticEvent) => {
     event.preventDefault();
-    const row = { id: newId(), name: draft.name.trim(), knows: draft.knows.trim(), reach: draft.reach.trim() };
-    void save(core.changeOf(`Add ${row.name}`, [core.insertRow('contacts', row)])).then(
-      (isIn) => isIn && setDraft(empty),
-    );
+    const row = { id: steady.begin()(), name: draft.name.trim(), knows: draft.knows.trim(), reach: draft.reach.trim() };
+    void save(core.changeOf(`Add ${row.name}`, [core.insertRow('contacts', row)])).then((isIn) => {
+      if (!isIn) return;
+      steady.renew();
+      setDraft(empty);
+    });
   };
   const field = (key: keyof typeof empty, label: string) => (
     <input

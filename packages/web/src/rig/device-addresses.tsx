@@ -1,12 +1,13 @@
 import { addressing, show as core, type show } from '@deep-patch/core';
 import { Link } from 'react-router';
-import { newId } from '../live/identity.ts';
+import { useSteadyIds } from '../live/steady-ids.ts';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
 
 /** The adapters of a unit with their addresses; an adapter on no network can be put on one here. */
 export function DeviceAddresses({ device }: { device: show.Device }) {
   const show = useShow();
   const { save, showId } = useWorkspace();
+  const steady = useSteadyIds();
   const type = core.typeOf(show, device);
   const networks = core.rowsOf(show, 'networks').sort(core.byName);
   const interfaces = core.interfacesOf(show, device.id);
@@ -37,8 +38,12 @@ export function DeviceAddresses({ device }: { device: show.Device }) {
                 value=""
                 onChange={(event) =>
                   void save(
-                    addressing.planJoin(show, { id: newId(), interfaceId: row.id, networkId: event.target.value }),
-                  )
+                    addressing.planJoin(show, {
+                      id: steady.begin()(),
+                      interfaceId: row.id,
+                      networkId: event.target.value,
+                    }),
+                  ).then((isIn) => isIn && steady.renew())
                 }
               >
                 <option value="" disabled>

@@ -2,7 +2,7 @@ import { show as core, type show } from '@deep-patch/core';
 import { FileUp, X } from 'lucide-react';
 import { useRef, useState } from 'react';
 import { asProblem, upload } from '../live/api.ts';
-import { newId } from '../live/identity.ts';
+import { useSteadyIds } from '../live/steady-ids.ts';
 import { useNotices } from '../live/notices.tsx';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
 
@@ -69,6 +69,7 @@ function KeepPaper({ type }: { type: show.DeviceType }) {
   const { save, showId } = useWorkspace();
   const { tell } = useNotices();
   const [share, setShare] = useState<number>();
+  const steady = useSteadyIds();
   const [title, setTitle] = useState('');
   const input = useRef<HTMLInputElement>(null);
   const keep = async (file: File) => {
@@ -80,8 +81,11 @@ function KeepPaper({ type }: { type: show.DeviceType }) {
         setShare,
       ).done;
       const named = (title.trim() || file.name).slice(0, 80);
-      const row = { id: newId(), model: type.model, title: named, fileId, bytes };
-      if (await save(core.changeOf(`Keep ${named}`, [core.insertRow('documents', row)]))) setTitle('');
+      const row = { id: steady.begin()(), model: type.model, title: named, fileId, bytes };
+      if (await save(core.changeOf(`Keep ${named}`, [core.insertRow('documents', row)]))) {
+        steady.renew();
+        setTitle('');
+      }
     } catch (error) {
       tell({ problem: asProblem(error) });
     } finally {

@@ -1,6 +1,6 @@
 import { rig } from '@deep-patch/core';
 import { useMemo, useState, type ClipboardEvent, type DragEvent } from 'react';
-import { newId } from '../live/identity.ts';
+import { useSteadyIds } from '../live/steady-ids.ts';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { Dialog } from '../parts/dialog.tsx';
 import { GearPreview } from './gear-preview.tsx';
@@ -20,6 +20,7 @@ const refusals = {
 export function ImportDialog({ onClose }: { onClose: () => void }) {
   const show = useShow();
   const { save } = useWorkspace();
+  const steady = useSteadyIds();
   const { state, read, readAgain, reset } = useGearList(show);
   const [tooLarge, setTooLarge] = useState(false);
   const [leaveOut, setLeaveOut] = useState(false);
@@ -49,7 +50,7 @@ export function ImportDialog({ onClose }: { onClose: () => void }) {
   const ready = rows.length > 0 && !noColumn && (leaveOut || bad.size === 0);
   const takeIn = async () => {
     setTaking(true);
-    const done = await save(rig.planTakeIn(show, rows, newId));
+    const done = await save(rig.planTakeIn(show, rows, steady.begin()));
     setTaking(false);
     if (done) onClose();
   };

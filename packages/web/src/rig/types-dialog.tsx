@@ -1,7 +1,7 @@
 import { rig, show as core, type show } from '@deep-patch/core';
 import { ArrowDown, ArrowUp } from 'lucide-react';
 import { useState } from 'react';
-import { newId } from '../live/identity.ts';
+import { useSteadyIds } from '../live/steady-ids.ts';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { Dialog } from '../parts/dialog.tsx';
 import { saveFile } from '../parts/save-file.ts';
@@ -19,16 +19,18 @@ export function TypesDialog({ first, onClose }: { first: string | null; onClose:
   // in the order of the schema, not of the database
   const content = draft ?? (type && core.contentWith('types', core.contentOf(type)));
 
+  const steady = useSteadyIds();
   const readFile = async (file: File | undefined) => {
     if (!file) return;
     const read = rig.readTypeFile(file.size > 5_000_000 ? '' : await file.text());
     setFaults(read.ok ? [] : read.faults);
-    if (read.ok) await save(rig.planTakeInTypes(show, read.file, newId));
+    if (read.ok && (await save(rig.planTakeInTypes(show, read.file, steady.begin())))) steady.renew();
   };
   const write = async (edited: show.Content<'types'>) => {
-    const change = rig.planSaveType(show, edited, newId);
+    const change = rig.planSaveType(show, edited, steady.begin());
     const made = change?.edits.find(({ table, after }) => table === 'types' && after !== null)?.id;
     if (!(await save(change))) return;
+    steady.renew();
     setDraft(undefined);
     if (made) setChosen(made);
   };

@@ -2,6 +2,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState, type SyntheticEvent } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { api, asProblem } from '../live/api.ts';
+import { useSteadyIds } from '../live/steady-ids.ts';
 import { Dialog } from '../parts/dialog.tsx';
 import { Empty, Loading } from '../parts/empty.tsx';
 import { Field } from '../parts/field.tsx';
@@ -76,10 +77,11 @@ export function ShowsScreen() {
 
 function NewShowDialog({ onClose }: { onClose: () => void }) {
   const navigate = useNavigate();
+  const steady = useSteadyIds();
   const [name, setName] = useState('');
   const [subtitle, setSubtitle] = useState('');
   const make = useMutation({
-    mutationFn: () => api.post<{ id: string }>('/shows', { name, subtitle }),
+    mutationFn: () => api.post<{ id: string }>('/shows', { name, subtitle, key: steady.begin()() }),
     onSuccess: ({ id }) => void navigate(`/shows/${id}/rig`),
   });
   const submit = (event: SyntheticEvent) => {
