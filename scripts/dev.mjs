@@ -19,6 +19,7 @@ const env = {
   PORT: '7301',
   API_ORIGIN: 'http://127.0.0.1:7301',
   BENCH_ENTRY: join(root, 'packages/server/dist/bench.js'),
+  READER_ENTRY: join(root, 'packages/server/dist/reader.js'),
 };
 const children = [
   spawn('npx', ['tsx', 'watch', 'src/main.ts'], { cwd: join(root, 'packages/server'), stdio: 'inherit', env }),

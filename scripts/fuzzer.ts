@@ -188,7 +188,8 @@ export class Fuzzer {
     if (type === 'object') return this.object(schema, depth);
     if (type === 'array') {
       const count = Math.max(schema.minItems ?? 0, depth > 6 ? 0 : this.roll(3));
-      return Array.from({ length: count }, () => this.value(schema.items ?? {}, name, depth + 1));
+      const items = Array.from({ length: count }, () => this.value(schema.items ?? {}, name, depth + 1));
+      return this.roll(10) === 0 ? [...items, ...items.slice(0, 1)] : items;
     }
     if (type === 'string') return this.string(schema, name);
     if (type === 'number' || type === 'integer') return this.number(schema, type);

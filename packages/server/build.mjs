@@ -12,7 +12,7 @@ const external = packages
 
 await build({
   absWorkingDir: import.meta.dirname,
-  entryPoints: { main: 'src/main.ts', bench: '../bench/src/main.ts' },
+  entryPoints: { main: 'src/main.ts', bench: '../bench/src/main.ts', reader: 'src/shows/change-reader.worker.ts' },
   outdir: 'dist',
   bundle: true,
   platform: 'node',

@@ -14,5 +14,5 @@ export default defineConfig({
     strictPort: true,
     proxy: { '/api': { target, ws: true, changeOrigin: true } },
   },
-  build: { target: 'es2022', sourcemap: true, outDir: 'dist', emptyOutDir: true, chunkSizeWarningLimit: 700 },
+  build: { target: 'es2022', sourcemap: false, outDir: 'dist', emptyOutDir: true, chunkSizeWarningLimit: 700 },
 });

@@ -9,6 +9,8 @@ export interface Config {
   readonly dataDir: string;
   readonly webDist: string;
   readonly benchEntry: string;
+  /** The thread that reads large changes. */
+  readonly readerEntry: string;
   readonly logLevel: string;
   /** Passwords whose key was lost may be forgotten. */
   readonly newKey: boolean;
@@ -35,6 +37,7 @@ export function readConfig(env: NodeJS.ProcessEnv, args: readonly string[], here
     dataDir: env['DEEP_PATCH_DATA'] ?? join(homedir(), '.local/share/deep-patch'),
     webDist: env['WEB_DIST'] ?? join(here, '../../web/dist'),
     benchEntry: env['BENCH_ENTRY'] ?? join(here, 'bench.js'),
+    readerEntry: env['READER_ENTRY'] ?? join(here, 'reader.js'),
     logLevel: env['LOG_LEVEL'] ?? 'info',
     newKey: args.includes('--new-key'),
   };

@@ -1,5 +1,7 @@
 import { createServer, type Server } from 'node:http';
+import { rm } from 'node:fs/promises';
 import type { AddressInfo } from 'node:net';
+import { join } from 'node:path';
 import { demoPasswords, demoShow } from '@deep-patch/demo';
 import type { Pool } from 'pg';
 import type { Logger } from 'pino';
@@ -15,6 +17,7 @@ import { makeApp } from './http/app.ts';
 import { ownHosts } from './http/guard.ts';
 import { BenchProcess } from './live/bench-process.ts';
 import { Hub } from './live/hub.ts';
+import { ChangeReader } from './shows/change-reader.ts';
 import { watchRevisions } from './live/revisions.ts';
 
 export interface Running {
@@ -27,6 +30,8 @@ export interface Running {
 
 /** Composes the server: database, bench, live topics, HTTP. Resolves when it answers. */
 export async function serve(config: Config, log: Logger, migrations: string): Promise<Running> {
+  // what was on its way when the last server ended
+  await rm(join(config.dataDir, 'arriving'), { recursive: true, force: true });
   const pool = openPool(config.databaseUrl);
   const key = await prepare(pool, config, migrations, log).catch(async (error: unknown) => {
     await pool.end();
@@ -65,13 +70,21 @@ export async function serve(config: Config, log: Logger, migrations: string): Pr
   };
   let own = ownHosts(config.port);
   const tellSeen = (showId: string) => hub.tell({ topic: 'seen', showId });
-  const parts = { pool, key, log, room, own: () => own, webDist: config.webDist, tellSeen, isDiskFull: isFull };
+  const { webDist, dataDir } = config;
+  const reader = new ChangeReader(config.readerEntry);
+  const parts = { pool, key, reader, log, room, own: () => own, webDist, dataDir, tellSeen, isDiskFull: isFull };
   const server = createServer(makeApp(parts));
   hub.attach(server, () => own);
   await listen(server, config);
   const { port } = server.address() as AddressInfo;
   own = ownHosts(port);
-  return { url: `http://127.0.0.1:${port}`, port, hub, bench, stop: () => stop({ server, hub, bench, watch, pool }) };
+  return {
+    url: `http://127.0.0.1:${port}`,
+    port,
+    hub,
+    bench,
+    stop: () => stop({ server, hub, bench, watch, reader, pool }),
+  };
 }
 
 /** Migrates, opens the key of the passwords, and loads the demo where no show exists yet. */
@@ -119,16 +132,19 @@ async function stop({
   hub,
   bench,
   watch,
+  reader,
   pool,
 }: {
   server: Server;
   hub: Hub;
   bench: BenchProcess;
   watch: { stop: () => Promise<void> };
+  reader: ChangeReader;
   pool: Pool;
 }): Promise<void> {
   hub.close();
   bench.stop();
+  reader.stop();
   const closed = new Promise<void>((done) => server.close(() => done()));
   server.closeIdleConnections();
   const grace = setTimeout(() => server.closeAllConnections(), 3_000);

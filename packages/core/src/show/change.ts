@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { schemas, tableNames, type Content, type Row, type TableName } from './entities.ts';
-import { idSchema } from './scalars.ts';
+import { idSchema, revisionSchema } from './scalars.ts';
 import { isEqual } from './is-equal.ts';
 import type { Show } from './show.ts';
 
@@ -38,7 +38,7 @@ const editSchema = z.discriminatedUnion(
     z.strictObject({
       table: z.literal(table),
       id: idSchema,
-      base: z.int().min(0),
+      base: revisionSchema,
       before: schemas[table].nullable(),
       after: schemas[table].nullable(),
     }),

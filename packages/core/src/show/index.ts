@@ -33,6 +33,7 @@ export {
   portSchema,
   powerFeeds,
   prefixSchema,
+  revisionSchema,
   shortText,
   systems,
 } from './scalars.ts';

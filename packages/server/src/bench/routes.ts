@@ -14,7 +14,7 @@ export const jackSchema = z.strictObject({
   serviceKey: core.idSchema,
   replyTo: z.int().min(1).max(65_535).nullable(),
 });
-const portSchema = z.strictObject({ showId: z.string(), port: z.coerce.number().int() });
+const portSchema = z.strictObject({ showId: z.string(), port: z.coerce.number().int().min(1).max(65_535) });
 
 /** The bench of a show: power, soundings, and jacks for outside tools. */
 export function benchRoutes(pool: Pool, room: BenchRoom): Router {

@@ -39,6 +39,29 @@ const send = (bytes: Uint8Array, type = 'application/octet-stream') =>
 const seen = async () => (await server.call('GET', `${demo}/seen`)).body as unknown as Seen;
 
 describe('captures and hosts', () => {
+  test('what cannot be kept is refused at its place: a host twice, a revision or a port beyond its column', async () => {
+    const host = {
+      id: 'h',
+      mac: null,
+      ips: [],
+      names: [],
+      version: null,
+      method: null,
+      roles: [],
+      source: 'person',
+      at: 1,
+    };
+    const twice = await server.call('POST', `${demo}/found`, { hosts: [host, host] });
+    expect([twice.status, twice.body['faults']]).toEqual([
+      422,
+      [{ at: 'hosts.1.id', message: 'An earlier host has this id' }],
+    ]);
+    const since = await server.call('GET', `${demo}/changes?since=99999999999`);
+    expect([since.status, since.body['faults']]).toMatchObject([422, [{ at: 'since' }]]);
+    const port = await server.call('DELETE', '/bench/harbour-finals/jacks/99999999999');
+    expect([port.status, port.body['faults']]).toMatchObject([422, [{ at: 'port' }]]);
+  });
+
   test('a capture is read and saves nothing; what is taken in is told to everybody, and can be forgotten', async () => {
     const live = await server.socket('harbour-finals');
     const answer = (await (await send(capture(40))).json()) as { hosts: core.FoundHost[]; summary: { frames: number } };

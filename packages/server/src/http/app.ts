@@ -9,6 +9,7 @@ import type { BenchRoom } from '../bench/bench-room.ts';
 import { benchRoutes } from '../bench/routes.ts';
 import { foundRoutes } from '../found/routes.ts';
 import { paperRoutes } from '../papers/routes.ts';
+import type { ChangeReader } from '../shows/change-reader.ts';
 import { showRoutes } from '../shows/routes.ts';
 import { guard } from './guard.ts';
 import { health } from './health.ts';
@@ -18,10 +19,12 @@ import { problemHandler, sendProblem } from './problem.ts';
 export interface AppParts {
   readonly pool: Pool;
   readonly key: Buffer;
+  readonly reader: ChangeReader;
   readonly log: Logger;
   readonly room: BenchRoom;
   readonly own: () => ReadonlySet<string>;
   readonly webDist: string;
+  readonly dataDir: string;
   readonly tellSeen: (showId: string) => void;
   readonly isDiskFull: () => boolean;
 }
@@ -42,7 +45,18 @@ const policy = {
 };
 
 /** The HTTP side without a port: tests call it as it is. */
-export function makeApp({ pool, key, log, room, own, webDist, tellSeen, isDiskFull }: AppParts): Express {
+export function makeApp({
+  pool,
+  key,
+  reader,
+  log,
+  room,
+  own,
+  webDist,
+  dataDir,
+  tellSeen,
+  isDiskFull,
+}: AppParts): Express {
   const app = express();
   app.disable('x-powered-by');
   app.use(
@@ -60,9 +74,9 @@ export function makeApp({ pool, key, log, room, own, webDist, tellSeen, isDiskFu
   );
   app.get('/api/health', health(pool));
   app.get('/api/openapi.json', (_request, response) => void response.json(openApi()));
-  app.use('/api/shows', showRoutes(pool, key));
+  app.use('/api/shows', showRoutes(pool, key, reader));
   app.use('/api/shows', foundRoutes(pool, tellSeen));
-  app.use('/api/shows', paperRoutes(pool));
+  app.use('/api/shows', paperRoutes(pool, join(dataDir, 'arriving')));
   app.get('/api/schemas/device-types.json', (_request, response) => void response.json(core.typeFileJsonSchema()));
   app.use('/api/bench', benchRoutes(pool, room));
   app.use('/api', (_request, response) => sendProblem(response, 'NO_ROUTE'));

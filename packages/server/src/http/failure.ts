@@ -75,6 +75,11 @@ export const failures = {
     title: 'Too many wait for the database',
     todo: 'Nothing was saved. Try again in a few seconds.',
   },
+  IMPORTS_BUSY: {
+    status: 503,
+    title: 'Too many imports at once',
+    todo: 'Nothing was saved. Try again in a few seconds.',
+  },
   OWN_FAULT: {
     status: 500,
     title: 'Deep Patch made a mistake',

@@ -1,7 +1,9 @@
 import { randomUUID } from 'node:crypto';
+import { readdirSync } from 'node:fs';
+import { join } from 'node:path';
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import { startServer, type TestServer } from '../../test/running.ts';
-import { mostFileBytes } from './routes.ts';
+import { mostFileBytes } from './receive.ts';
 
 let server: TestServer;
 beforeAll(async () => {
@@ -21,7 +23,8 @@ async function keep(title: string, fileId: string, bytes: number) {
 }
 
 test('a paper goes up, is named by a change, comes back byte for byte as a download, and undo takes it out', async () => {
-  const bytes = Uint8Array.from({ length: 70_000 }, (_, at) => (at * 31) & 255);
+  // more than two parts of what the database keeps in one row
+  const bytes = Uint8Array.from({ length: 700_000 }, (_, at) => (at * 31 + (at >> 9)) & 255);
   const { fileId } = (await (await put(bytes)).json()) as { fileId: string };
   // the same bytes again are the same file
   expect(((await (await put(bytes)).json()) as { fileId: string }).fileId).toBe(fileId);
@@ -29,7 +32,7 @@ test('a paper goes up, is named by a change, comes back byte for byte as a downl
   const { id, answer } = await keep(title, fileId, bytes.length);
   expect(answer.status).toBe(201);
   const response = await fetch(api(`${demo}/documents/${id}`));
-  expect(new Uint8Array(await response.arrayBuffer())).toEqual(bytes);
+  expect(Buffer.from(await response.arrayBuffer()).equals(bytes)).toBe(true);
   expect(response.headers.get('content-type')).toMatch(/^application\/octet-stream/);
   expect(response.headers.get('content-disposition')).toMatch(/^attachment; filename/);
   expect(response.headers.get('x-content-type-options')).toBe('nosniff');
@@ -43,4 +46,31 @@ test('a paper without bytes, a file too large, one that was never sent and a for
   expect([large.status, ((await large.json()) as { code: string }).code]).toEqual([413, 'FILE_TOO_LARGE']);
   expect((await keep('never sent', 'a'.repeat(64), 3)).answer.body.code).toBe('DANGLING');
   expect((await server.call('POST', '/shows/nobody/files', {})).body.code).toBe('SHOW_NOT_FOUND');
+  // nothing is left of what was on its way
+  expect(readdirSync(join(server.dataDir, 'arriving'))).toEqual([]);
+});
+
+test('a large import is read beside: others are answered meanwhile, and every fault is told with its place', async () => {
+  const edits = Array.from({ length: 15_000 }, (_, at) => {
+    const after = {
+      id: `u${at}`,
+      typeId: 'tablet',
+      name: at === 14_999 ? '' : `Unit ${at}`,
+      unit: null,
+      place: '',
+      firmware: null,
+      note: '',
+    };
+    return { table: 'devices', id: `u${at}`, base: 0, before: null, after };
+  });
+  const body = { id: 'c-large-1', author: 'author-papers-1', change: { label: 'Many', edits } };
+  const order: string[] = [];
+  const large = server.call('POST', `${demo}/imports`, body).then((answer) => (order.push('large'), answer));
+  for (let asked = 0; asked < 5; asked += 1) {
+    await server.call('GET', '/openapi.json');
+    order.push('small');
+  }
+  const { status, body: told } = await large;
+  expect([status, told['faults']]).toMatchObject([422, [{ at: 'change.edits.14999.after.name' }]]);
+  expect(order.slice(0, 2)).toEqual(['small', 'small']);
 });

@@ -11,14 +11,15 @@ import { insertShow, listShows, loadExists, loadShow, removeShow } from '../db/s
 import { Failure } from '../http/failure.ts';
 import { knownShow } from '../http/known-show.ts';
 import { readInput } from '../http/read-input.ts';
+import type { ChangeReader } from './change-reader.ts';
 import { authorQuery, newSecretSchema, newShowSchema, saveChangeSchema, sinceSchema, stepSchema } from './schemas.ts';
 
 /** Shows, their changes, undo and redo, what was seen of them, and the analysis, which is never stored. */
-export function showRoutes(pool: Pool, key: Buffer): Router {
+export function showRoutes(pool: Pool, key: Buffer, reader: ChangeReader): Router {
   const routes = Router();
   routes.param('id', knownShow(pool));
   const small = express.json({ limit: '1mb' });
-  const large = express.json({ limit: '10mb' });
+  const large = express.text({ type: 'application/json', limit: '10mb' });
 
   routes.get('/', async (_request, response) => void response.json(await listShows(pool)));
 
@@ -39,13 +40,17 @@ export function showRoutes(pool: Pool, key: Buffer): Router {
     response.status(204).end();
   });
 
-  const save: express.RequestHandler<{ id: string }> = async (request, response) => {
-    const { change, ...who } = readInput(saveChangeSchema, request.body);
-    const saved = await saveChange(pool, request.params.id, { ...who, change });
-    response.status(201).json({ rev: saved.rev, id: saved.id });
-  };
-  routes.post('/:id/changes', small, save);
-  routes.post('/:id/imports', large, save);
+  routes.post('/:id/changes', small, async (request: express.Request<{ id: string }>, response) => {
+    const { rev, id } = await saveChange(pool, request.params.id, readInput(saveChangeSchema, request.body));
+    response.status(201).json({ rev, id });
+  });
+
+  routes.post('/:id/imports', large, async (request: express.Request<{ id: string }>, response) => {
+    const text: unknown = request.body;
+    if (typeof text !== 'string') throw new Failure('NOT_JSON');
+    const { rev, id } = await saveChange(pool, request.params.id, await reader.read(text));
+    response.status(201).json({ rev, id });
+  });
 
   routes.get('/:id/changes', async (request, response) => {
     const { since } = readInput(sinceSchema, request.query);

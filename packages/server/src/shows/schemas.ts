@@ -18,7 +18,7 @@ export const saveChangeSchema = z.strictObject({
 });
 
 export const stepSchema = z.strictObject({ id: core.idSchema, author: authorSchema });
-export const sinceSchema = z.strictObject({ since: z.coerce.number().int().min(0) });
+export const sinceSchema = z.strictObject({ since: z.coerce.number().pipe(core.revisionSchema) });
 export const authorQuery = z.strictObject({ author: authorSchema });
 export const newSecretSchema = z.strictObject({
   password: z.string().min(1, 'Type a password').max(200, 'At most 200 characters'),
