@@ -66,7 +66,7 @@ export async function serve(config: Config, log: Logger, migrations: string): Pr
   );
   hub.onJoin = (showId, tell) => {
     tellDatabase(watch.isAway(), tell);
-    room.announce(showId, tell).catch((error: unknown) => log.warn({ err: error }, 'bench is silent'));
+    room.welcome(showId, tell).catch((error: unknown) => log.warn({ err: error }, 'bench is silent'));
   };
   let own = ownHosts(config.port);
   const tellSeen = (showId: string) => hub.tell({ topic: 'seen', showId });

@@ -2,6 +2,7 @@ import { randomBytes } from 'node:crypto';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { show as core } from '@deep-patch/core';
 import pg from 'pg';
 import { pino } from 'pino';
 import { inject } from 'vitest';
@@ -22,6 +23,8 @@ export interface TestServer extends Running {
   readonly call: (method: string, path: string, body?: unknown, headers?: Record<string, string>) => Promise<Answer>;
   readonly socket: (showId: string) => Promise<{
     messages: LiveMessage[];
+    /** The states of the bench that a tab would have had, one after the other. */
+    states: () => core.BenchState[];
     socket: WebSocket;
     until: (check: (m: LiveMessage) => boolean) => Promise<LiveMessage>;
   }>;
@@ -102,7 +105,21 @@ async function openSocket(url: string, showId: string) {
       waiting.add(look);
       look();
     });
-  return { messages, socket, until };
+  return { messages, states: () => statesOf(messages), socket, until };
+}
+
+function statesOf(messages: readonly LiveMessage[]): core.BenchState[] {
+  const states: core.BenchState[] = [];
+  for (const message of messages) {
+    const last = states.at(-1);
+    if (message.topic === 'bench' && message.state) states.push(message.state);
+    else if (message.topic === 'bench-news' && last) {
+      const next = core.withDifference(last, message.difference);
+      if (!next) throw new Error(`a difference to ${message.difference.base}, which is not ${last.seq}`);
+      states.push(next);
+    }
+  }
+  return states;
 }
 
 export async function makeDatabase(): Promise<{ url: string; drop: () => Promise<void> }> {

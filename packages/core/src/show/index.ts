@@ -74,6 +74,8 @@ export { emptyShow, rowsBy, rowsOf } from './show.ts';
 export { layerNames } from './layers.ts';
 export { nothingSeen } from './seen.ts';
 export { lookingKeys } from './bench-state.ts';
+export { benchDifference, withDifference } from './bench-difference.ts';
+export type { BenchDifference } from './bench-difference.ts';
 export { faultKinds, faults, faultsFor } from './faults.ts';
 export type { FaultKind } from './faults.ts';
 export { rehearsalScriptSchema } from './rehearsal-script.ts';

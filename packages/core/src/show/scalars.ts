@@ -17,7 +17,10 @@ export const daySchema = z.iso.date('A day is written as 2026-11-25');
 export const count = (most: number) => z.int('A whole number').min(0, 'Not below 0').max(most, `At most ${most}`);
 
 /** Revisions count changes of a show; the database keeps them in four bytes. */
-export const revisionSchema = z.int().min(0).max(2 ** 31 - 1);
+export const revisionSchema = z
+  .int()
+  .min(0)
+  .max(2 ** 31 - 1);
 
 /** Systems that programs run on. */
 export const systems = ['windows', 'macos', 'linux', 'mobile'] as const;

@@ -70,8 +70,7 @@ test('the bench takes in what thirty changes came to while it was busy, not each
   expect(new Set(saved.map(({ status }) => status))).toEqual(new Set([201]));
   const newest = Math.max(...saved.map(({ body }) => Number(body['rev'])));
   await sounded;
-  const states = () =>
-    tab.messages.flatMap((message) => (message.topic === 'bench' && message.state ? message.state : []));
+  const { states } = tab;
   // behind whatever still waits its turn, and behind every message that was sent until then
   expect((await server.call('GET', bench)).body['rev']).toBe(newest);
   await new Promise<void>((done) => {
@@ -183,7 +182,7 @@ test('a script is refused with all its faults at once; what it hides never leave
   });
   await act({ act: 'play_script', script: { title: 'Evening', steps: [step] } });
   const isSet = (message: unknown) => JSON.stringify(message).includes('"hidden":true,"state":"set"');
-  await tab.until((message) => message.topic === 'bench' && isSet(message));
+  await tab.until((message) => message.topic === 'bench-news' && isSet(message));
   expect(JSON.stringify(tab.messages)).not.toContain('cable_out');
   const found = stateOf((await act({ act: 'script_guess', kind: 'cable_out', deviceId: 'recorder' })).body).script;
   expect([found?.over, found?.steps[0]?.state]).toEqual([true, 'found']);

@@ -1,5 +1,5 @@
 import type { BenchAct, BenchEvent, BenchPlan, BenchRequest } from '@deep-patch/bench';
-import type { show as core } from '@deep-patch/core';
+import { show as core } from '@deep-patch/core';
 import type { Pool } from 'pg';
 import { ageSoundings, keepScan, keepSounding } from '../db/observations.ts';
 import { openSecrets } from '../db/secrets.ts';
@@ -12,6 +12,8 @@ import type { Hub } from '../live/hub.ts';
 export class BenchRoom {
   /** The revision on the bench by show. */
   private readonly loaded = new Map<string, number>();
+  /** What the tabs of a show know of its bench: they are only told what is new. */
+  private readonly told = new Map<string, core.BenchState>();
   private readonly turns = new Map<string, Promise<void>>();
   /** Shows that wait for their turn to follow the plan. */
   private readonly following = new Set<string>();
@@ -28,7 +30,7 @@ export class BenchRoom {
   }
 
   state(showId: string): Promise<core.BenchState> {
-    return this.inTurn(showId, () => this.stateOf(showId));
+    return this.inTurn(showId, () => this.news(showId));
   }
 
   power(showId: string, deviceIds: readonly string[], on: boolean): Promise<core.BenchState> {
@@ -85,14 +87,16 @@ export class BenchRoom {
       if (!sounding) throw new Failure('LINK_NOT_FOUND', { linkId });
       await keepSounding(this.pool, showId, sounding);
       this.hub.tell({ topic: 'seen', showId });
-      this.tellState(await this.stateOf(showId));
+      await this.news(showId);
       return sounding;
     });
   }
 
-  /** Tells tabs, or one of them, what the bench shows, if this show is on it at all. */
-  async announce(showId: string, tell: Hub['tell'] = (message) => this.hub.tell(message)): Promise<void> {
-    if (this.loaded.has(showId)) tell({ topic: 'bench', showId, state: await this.stateOf(showId) });
+  /** Tells a tab that joins what the others know, if this show is on the bench at all. */
+  async welcome(showId: string, tell: Hub['tell']): Promise<void> {
+    if (!this.loaded.has(showId)) return;
+    const state = this.told.get(showId) ?? (await this.news(showId));
+    tell({ topic: 'bench', showId, state });
   }
 
   /** The show was deleted: its site ends, with its jacks. */
@@ -100,6 +104,7 @@ export class BenchRoom {
     if (!this.loaded.has(showId)) return;
     await this.queue(showId, async () => {
       this.loaded.delete(showId);
+      this.told.delete(showId);
       await this.bench.ask({ kind: 'unload', showId });
     });
   }
@@ -112,13 +117,14 @@ export class BenchRoom {
       // what moves from here on is news
       this.following.delete(showId);
       await this.load(showId);
-      await this.announce(showId);
+      await this.news(showId);
     });
   }
 
   forget(): void {
     const shows = [...this.loaded.keys()];
     this.loaded.clear();
+    this.told.clear();
     for (const showId of shows) this.hub.tell({ topic: 'bench', showId, state: null });
   }
 
@@ -130,8 +136,11 @@ export class BenchRoom {
     });
   }
 
-  private stateOf(showId: string): Promise<core.BenchState> {
-    return this.bench.ask({ kind: 'state', showId });
+  /** The state of now, which the tabs are told as well. */
+  private async news(showId: string): Promise<core.BenchState> {
+    const state = await this.bench.ask<core.BenchState>({ kind: 'state', showId });
+    this.tellState(state);
+    return state;
   }
 
   /**
@@ -169,6 +178,14 @@ export class BenchRoom {
   }
 
   private tellState(state: core.BenchState): void {
-    this.hub.tell({ topic: 'bench', showId: state.showId, state });
+    const { showId } = state;
+    const before = this.told.get(showId);
+    if (before && before.seq >= state.seq) return;
+    this.told.set(showId, state);
+    this.hub.tell(
+      before
+        ? { topic: 'bench-news', showId, difference: core.benchDifference(before, state) }
+        : { topic: 'bench', showId, state },
+    );
   }
 }

@@ -13,7 +13,9 @@ export type LiveMessage =
   | { readonly topic: 'gone'; readonly showId: string }
   | { readonly topic: 'presence'; readonly showId: string; readonly here: number }
   | { readonly topic: 'seen'; readonly showId: string }
+  /** The whole state, to who joins; null when the bench ended. */
   | { readonly topic: 'bench'; readonly showId: string; readonly state: core.BenchState | null }
+  | { readonly topic: 'bench-news'; readonly showId: string; readonly difference: core.BenchDifference }
   | { readonly topic: 'tap'; readonly showId: string; readonly news: core.TapNews }
   /** `full`: it is away since the disk has no room. */
   | { readonly topic: 'database'; readonly away: boolean; readonly full: boolean };

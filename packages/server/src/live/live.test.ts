@@ -2,7 +2,7 @@ import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout as wait } from 'node:timers/promises';
-import { rig, type Show } from '@deep-patch/core';
+import { rig, type show as core, type Show } from '@deep-patch/core';
 import pg from 'pg';
 import { afterAll, beforeAll, describe, expect, test, vi } from 'vitest';
 import WebSocket from 'ws';
@@ -56,6 +56,7 @@ describe('live topics', () => {
     const [one, other] = [await server.socket('harbour-finals'), await server.socket('harbour-finals')];
     await one.until(({ topic }) => topic === 'bench');
     await other.until(({ topic }) => topic === 'bench');
+    await one.until((message) => message.topic === 'presence' && message.here === 2);
     // nothing is switched on: whatever comes, comes with a joining
     const before = one.messages.length;
     const late = await server.socket('harbour-finals');
@@ -66,6 +67,24 @@ describe('live topics', () => {
     });
     expect(one.messages.slice(before).map(({ topic }) => topic)).toEqual(['presence']);
     for (const { socket } of [one, other, late]) socket.close();
+  });
+
+  test('a tab is told the whole state once, then only what is new, and has at any time what the bench shows', async () => {
+    const path = '/bench/harbour-finals';
+    await server.call('GET', path);
+    const tab = await server.socket('harbour-finals');
+    const whole = await tab.until(({ topic }) => topic === 'bench');
+    let last: unknown;
+    for (const on of [true, false, true, false])
+      last = (await server.call('POST', `${path}/power`, { deviceIds: ['host', 'desk', 'panel'], on })).body;
+    await vi.waitUntil(() => tab.states().some(({ seq }) => seq === (last as core.BenchState).seq), { timeout: 8_000 });
+    expect(tab.states().find(({ seq }) => seq === (last as core.BenchState).seq)).toEqual(last);
+    const news = tab.messages.filter(({ topic }) => topic === 'bench-news');
+    expect(tab.messages.filter(({ topic }) => topic === 'bench')).toHaveLength(1);
+    expect(Math.max(...news.map((message) => JSON.stringify(message).length))).toBeLessThan(
+      JSON.stringify(whole).length / 3,
+    );
+    tab.socket.close();
   });
 
   test('a show that is deleted is gone from the bench at once, and its tabs are told', async () => {

@@ -1,6 +1,7 @@
 import { show as core } from '@deep-patch/core';
 import { useMemo, useState } from 'react';
 import { Link, useParams } from 'react-router';
+import { useBenchState } from '../live/bench-store.ts';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { Empty, Loading } from '../parts/empty.tsx';
 import { ScreenHead } from '../parts/screen-head.tsx';
@@ -19,7 +20,8 @@ export function BenchScreen() {
   const show = useShow();
   const { showId } = useWorkspace();
   const { deviceId } = useParams();
-  const { bench, problem, load, power, act, openJack, closeJack } = useBench();
+  const bench = useBenchState() ?? undefined;
+  const { problem, load, power, act, openJack, closeJack } = useBench();
   const [scripting, setScripting] = useState(false);
   const devices = useMemo(() => core.devicesByName(show), [show]);
   const places = useMemo(

@@ -1,6 +1,7 @@
 import { useCallback, useEffect, useState } from 'react';
 import { api, asProblem, type Problem } from '../live/api.ts';
 import type { show as core } from '@deep-patch/core';
+import { takeBench, useBenchPart } from '../live/bench-store.ts';
 import { useNotices } from '../live/notices.tsx';
 import { useWorkspace } from '../live/workspace.tsx';
 
@@ -8,9 +9,13 @@ import { useWorkspace } from '../live/workspace.tsx';
 export type BenchAct = { readonly act: string } & Readonly<Record<string, unknown>>;
 export type Act = (wanted: BenchAct) => Promise<void>;
 
-/** The bench of this show: asked for once, told of every change after that, asked for again when it started anew. */
+/**
+ * What can be asked of the bench of this show. It is asked for once, told of every change after that, and asked for again
+ * when it started anew; what it shows is in `bench-store.ts`.
+ */
 export function useBench() {
-  const { showId, bench, setBench, connection, allSaved } = useWorkspace();
+  const { showId, connection, allSaved } = useWorkspace();
+  const missing = useBenchPart((known) => (known ? undefined : known === null ? 'ended' : 'unknown'));
   const { tell } = useNotices();
   const [problem, setProblem] = useState<Problem>();
 
@@ -18,31 +23,30 @@ export function useBench() {
     () =>
       api.get<core.BenchState>(`/bench/${showId}`).then(
         (state) => {
-          setBench(state);
+          takeBench(state);
           setProblem(undefined);
         },
         (error: unknown) => setProblem(asProblem(error)),
       ),
-    [showId, setBench],
+    [showId],
   );
-  const missing = bench === undefined || bench === null;
   useEffect(() => {
     if (!missing || connection === 'connecting') return;
     // after the bench ended, it needs a moment to start again
-    const timer = setTimeout(() => void load(), bench === null ? 700 : 0);
+    const timer = setTimeout(() => void load(), missing === 'ended' ? 700 : 0);
     return () => clearTimeout(timer);
-  }, [missing, bench, load, connection]);
+  }, [missing, load, connection]);
 
   const ask = useCallback(
     async (path: string, body: unknown) => {
       try {
         await allSaved();
-        setBench(await api.post<core.BenchState>(`/bench/${showId}/${path}`, body));
+        takeBench(await api.post<core.BenchState>(`/bench/${showId}/${path}`, body));
       } catch (error) {
         tell({ problem: asProblem(error) });
       }
     },
-    [showId, setBench, tell, allSaved],
+    [showId, tell, allSaved],
   );
   const power = useCallback((deviceIds: readonly string[], on: boolean) => ask('power', { deviceIds, on }), [ask]);
   const act = useCallback((wanted: BenchAct) => ask('acts', wanted), [ask]);
@@ -53,12 +57,12 @@ export function useBench() {
   const closeJack = useCallback(
     async (port: number) => {
       try {
-        setBench(await api.remove<core.BenchState>(`/bench/${showId}/jacks/${port}`));
+        takeBench(await api.remove<core.BenchState>(`/bench/${showId}/jacks/${port}`));
       } catch (error) {
         tell({ problem: asProblem(error) });
       }
     },
-    [showId, setBench, tell],
+    [showId, tell],
   );
-  return { bench: bench ?? undefined, problem, load, power, act, openJack, closeJack };
+  return { problem, load, power, act, openJack, closeJack };
 }

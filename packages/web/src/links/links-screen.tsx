@@ -12,6 +12,7 @@ import { PortsDialog } from './ports-dialog.tsx';
 import { SoundingWell } from './sounding-well.tsx';
 import { useSound } from './use-sound.ts';
 import { WatchStrip } from './watch-strip.tsx';
+import { useBenchPart } from '../live/bench-store.ts';
 import { useBench } from '../bench/use-bench.ts';
 
 /** Between two rounds, so that a watch does not fill the network. */
@@ -98,8 +99,9 @@ export function LinksScreen() {
   const doing = query.get('do');
   const rows = useMemo(() => rowsOf(show, analysis, seen), [show, analysis, seen]);
   const { sounding, soundAll, stop } = useSound();
-  const { bench, act } = useBench();
-  const watched = bench?.watch.everySeconds != null;
+  const { act } = useBench();
+  const watch = useBenchPart((known) => known?.watch);
+  const watched = watch?.everySeconds != null;
   const order = useMemo(() => rows.map(({ link }) => link.id), [rows]);
   const sound = useCallback(() => void soundAll(order), [soundAll, order]);
 
@@ -129,7 +131,7 @@ export function LinksScreen() {
   return (
     <>
       <ScreenHead title="Links" summary={summaryOf(rows)}>
-        {rows.length > 0 && bench && (
+        {rows.length > 0 && watch && (
           <button
             type="button"
             className="act"
@@ -197,7 +199,7 @@ export function LinksScreen() {
           </aside>
         )}
       </div>
-      {bench && <WatchStrip watch={bench.watch} />}
+      {watch && <WatchStrip watch={watch} />}
       {doing === 'ports' && <PortsDialog onClose={() => setQuery({})} />}
       {doing === 'add' && <AddLinkDialog onClose={() => setQuery({})} />}
     </>

@@ -8,7 +8,9 @@ export type LiveMessage =
   | { topic: 'gone'; showId: string }
   | { topic: 'presence'; showId: string; here: number }
   | { topic: 'seen'; showId: string }
+  /** The whole state; null when the bench ended. */
   | { topic: 'bench'; showId: string; state: core.BenchState | null }
+  | { topic: 'bench-news'; showId: string; difference: core.BenchDifference }
   | { topic: 'tap'; showId: string; news: core.TapNews }
   /** `full`: it is away since the disk has no room. */
   | { topic: 'database'; away: boolean; full: boolean };

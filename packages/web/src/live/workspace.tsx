@@ -4,7 +4,7 @@ import { show as core, type Analysis, type Change, type Conflict, type Seen, typ
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { api, asProblem, type Problem } from './api.ts';
 import { newId, ownAuthor } from './identity.ts';
-import { newerOf } from './newer-of.ts';
+import { leaveBench, takeBench, takeBenchDifference } from './bench-store.ts';
 import { useNotices } from './notices.tsx';
 import { takeTapNews } from './tap-store.ts';
 import { catchUp, historyKey, seeAnew, seenKey, showKey } from './snapshot.ts';
@@ -29,7 +29,6 @@ export interface Workspace {
   readonly connection: Connection;
   readonly databaseAway: DatabaseAway;
   readonly here: number;
-  readonly bench: core.BenchState | null | undefined;
   readonly saving: boolean;
   readonly history: { readonly undo: string | null; readonly redo: string | null };
   readonly conflict: ConflictState | undefined;
@@ -39,7 +38,6 @@ export interface Workspace {
   /** Resolves when nothing is on its way to the plan any more: what is asked of the bench next is asked of that plan. */
   readonly allSaved: () => Promise<unknown>;
   readonly closeConflict: () => void;
-  readonly setBench: (state: core.BenchState | null) => void;
   readonly reload: () => void;
 }
 
@@ -77,11 +75,6 @@ export function WorkspaceProvider({ showId, children }: { showId: string; childr
   const [connection, setConnection] = useState<Connection>('connecting');
   const [databaseAway, setDatabaseAway] = useState<DatabaseAway>('no');
   const [here, setHere] = useState(1);
-  const [bench, setAnyBench] = useState<core.BenchState | null>();
-  const setBench = useCallback(
-    (state: core.BenchState | null | undefined) => setAnyBench((before) => newerOf(before, state)),
-    [],
-  );
   const [saving, setSaving] = useState(false);
   const [conflict, setConflict] = useState<ConflictState>();
   const unanswered = useRef(new Unanswered());
@@ -119,6 +112,7 @@ export function WorkspaceProvider({ showId, children }: { showId: string; childr
     let wasLost = false;
     let wasAway = false;
     const refresh = () => Promise.all([catchUp(client, showId), seeAnew(client, showId)]);
+    leaveBench();
     return openSocket(showId, {
       connection: (state) => {
         setConnection(state);
@@ -135,8 +129,11 @@ export function WorkspaceProvider({ showId, children }: { showId: string; childr
         else if (message.topic === 'gone') client.resetQueries({ queryKey: showKey(showId) }).catch(nothing);
         else if (message.topic === 'presence') setHere(message.here);
         else if (message.topic === 'seen') seeAnew(client, showId).catch(nothing);
-        else if (message.topic === 'bench') setBench(message.state);
-        else if (message.topic === 'tap') takeTapNews(message.news);
+        else if (message.topic === 'bench') takeBench(message.state);
+        else if (message.topic === 'bench-news') {
+          if (!takeBenchDifference(message.difference))
+            api.get<core.BenchState>(`/bench/${showId}`).then(takeBench, nothing);
+        } else if (message.topic === 'tap') takeTapNews(message.news);
         else {
           setDatabaseAway(message.away ? (message.full ? 'full' : 'away') : 'no');
           if (wasAway && !message.away) tell({ text: 'The database answers again.' });
@@ -145,7 +142,7 @@ export function WorkspaceProvider({ showId, children }: { showId: string; childr
         }
       },
     });
-  }, [client, showId, tell, setBench]);
+  }, [client, showId, tell]);
 
   const save = useCallback(
     async function attempt(change: Change | undefined): Promise<boolean> {
@@ -210,7 +207,6 @@ export function WorkspaceProvider({ showId, children }: { showId: string; childr
       connection,
       databaseAway,
       here,
-      bench,
       saving,
       history: history.data ?? { undo: null, redo: null },
       conflict,
@@ -218,7 +214,6 @@ export function WorkspaceProvider({ showId, children }: { showId: string; childr
       step,
       allSaved,
       closeConflict: () => setConflict(undefined),
-      setBench,
       reload: () => void refetch(),
     }),
     [
@@ -230,7 +225,6 @@ export function WorkspaceProvider({ showId, children }: { showId: string; childr
       connection,
       databaseAway,
       here,
-      bench,
       saving,
       history.data,
       conflict,
@@ -238,7 +232,6 @@ export function WorkspaceProvider({ showId, children }: { showId: string; childr
       step,
       allSaved,
       refetch,
-      setBench,
     ],
   );
   return <WorkspaceContext value={value}>{children}</WorkspaceContext>;

@@ -1,14 +1,15 @@
 import { findings } from '@deep-patch/core';
 import { Link } from 'react-router';
+import { useBenchCount } from '../live/bench-store.ts';
 import { useWorkspace } from '../live/workspace.tsx';
 import { countWords, gradeMarks } from '../parts/grades.ts';
 import { Mark, markColour } from '../parts/mark.tsx';
 
 /** What is wrong at a glance, and what the bench is doing. */
 export function FindingsBar() {
-  const { analysis, bench, showId } = useWorkspace();
+  const { analysis, showId } = useWorkspace();
+  const bench = useBenchCount();
   const counts = findings.countGrades(analysis?.findings ?? []);
-  const up = bench?.standins.filter(({ status }) => status === 'up').length ?? 0;
   return (
     <footer className="flex h-7 shrink-0 items-center gap-4 border-t border-rule bg-base-200 px-4 text-xs">
       <Link to={`/shows/${showId}/findings`} className="flex items-center gap-4 hover:underline" title="All findings">
@@ -23,11 +24,7 @@ export function FindingsBar() {
       </Link>
       {!analysis && <span className="text-mute">working it out</span>}
       <span className="ml-auto font-mono text-mute max-sm:hidden">
-        {bench
-          ? `bench ${up} of ${bench.standins.length} stand-ins up`
-          : bench === null
-            ? 'bench is starting again'
-            : ''}
+        {bench ? `bench ${bench.up} of ${bench.all} stand-ins up` : bench === null ? 'bench is starting again' : ''}
       </span>
     </footer>
   );

@@ -1,12 +1,13 @@
 import { Moon, Redo2, Search, Sun, Undo2 } from 'lucide-react';
 import { useState } from 'react';
 import { Link } from 'react-router';
+import { useBenchCount } from '../live/bench-store.ts';
 import { useWorkspace } from '../live/workspace.tsx';
 import { readTheme, setTheme, type Theme } from './theme.ts';
 
 export function TopBar({ onFind }: { onFind: () => void }) {
-  const { show, history, step, here, bench, connection, showId } = useWorkspace();
-  const up = bench?.standins.filter(({ status }) => status === 'up').length ?? 0;
+  const { show, history, step, here, connection, showId } = useWorkspace();
+  const up = useBenchCount()?.up ?? 0;
   return (
     <header className="flex h-11 shrink-0 items-center gap-3.5 border-b border-rule bg-base-200 px-4">
       <b className="truncate">{show?.name ?? 'Loading'}</b>
