@@ -1,4 +1,4 @@
-import { show as core } from '@deep-patch/core';
+import { show as core, type Change } from '@deep-patch/core';
 import { openJack, type Jack, type JackDoor } from './jacks/open-jack.ts';
 import { startScheduler, type Scheduler } from './ether/scheduler.ts';
 import { isUp, serviceOf } from './units/standin.ts';
@@ -12,6 +12,13 @@ import type { BenchPlan } from './units/plan.ts';
 /** What the server asks of the bench process, one request at a time by number. */
 export type BenchRequest =
   | { readonly kind: 'load'; readonly plan: BenchPlan }
+  /** Changes behind the revision that is loaded, oldest first; passwords only where they are others. */
+  | {
+      readonly kind: 'follow';
+      readonly showId: string;
+      readonly changes: readonly (Change & { readonly rev: number })[];
+      readonly passwords: BenchPlan['passwords'] | null;
+    }
   | { readonly kind: 'power'; readonly showId: string; readonly deviceIds: readonly string[]; readonly on: boolean }
   | { readonly kind: 'sound'; readonly showId: string; readonly linkId: string }
   | { readonly kind: 'act'; readonly showId: string; readonly wanted: BenchAct }
@@ -100,6 +107,8 @@ export class Bench {
       case 'act':
         await entry.acts.do(request.wanted);
         return this.state(request.showId, entry);
+      case 'follow':
+        return this.load(followed(entry.site.plan, request));
       case 'state':
         return this.state(request.showId, entry);
       case 'unload':
@@ -242,4 +251,17 @@ function unitAt(site: Site, deviceId: string, serviceKey: string): ReturnType<Ja
   if (!standin || port === undefined || !isUp(standin)) return undefined;
   const { host } = standin;
   return { host, mac: host.adapters[0]?.mac ?? '', port };
+}
+
+/** A plan after further changes. Throws where they do not begin at its revision. */
+function followed(
+  plan: BenchPlan,
+  { changes, passwords }: Pick<Extract<BenchRequest, { kind: 'follow' }>, 'changes' | 'passwords'>,
+): BenchPlan {
+  let { show } = plan;
+  for (const change of changes) {
+    if (change.rev !== show.rev + 1) throw new Error('changes are missing');
+    show = core.written(show, change, change.rev);
+  }
+  return { ...plan, show, passwords: passwords ?? plan.passwords };
 }

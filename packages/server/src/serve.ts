@@ -25,6 +25,7 @@ export interface Running {
   readonly port: number;
   readonly hub: Hub;
   readonly bench: BenchProcess;
+  readonly room: BenchRoom;
   readonly stop: () => Promise<void>;
 }
 
@@ -64,6 +65,9 @@ export async function serve(config: Config, log: Logger, migrations: string): Pr
     },
     log,
   );
+  const unload = setInterval(() => {
+    room.unloadUnused().catch((error: unknown) => log.warn({ err: error }, 'an unused bench stays'));
+  }, 60_000).unref();
   hub.onJoin = (showId, tell) => {
     tellDatabase(watch.isAway(), tell);
     room.welcome(showId, tell).catch((error: unknown) => log.warn({ err: error }, 'bench is silent'));
@@ -83,7 +87,11 @@ export async function serve(config: Config, log: Logger, migrations: string): Pr
     port,
     hub,
     bench,
-    stop: () => stop({ server, hub, bench, watch, reader, pool }),
+    room,
+    stop: () => {
+      clearInterval(unload);
+      return stop({ server, hub, bench, watch, reader, pool });
+    },
   };
 }
 

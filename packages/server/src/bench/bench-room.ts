@@ -1,6 +1,7 @@
 import type { BenchAct, BenchEvent, BenchPlan, BenchRequest } from '@deep-patch/bench';
 import { show as core } from '@deep-patch/core';
 import type { Pool } from 'pg';
+import { changesSince, type LoggedChange } from '../db/changes.ts';
 import { ageSoundings, keepScan, keepSounding } from '../db/observations.ts';
 import { openSecrets } from '../db/secrets.ts';
 import { loadShow } from '../db/shows.ts';
@@ -8,12 +9,17 @@ import { Failure } from '../http/failure.ts';
 import type { BenchProcess } from '../live/bench-process.ts';
 import type { Hub } from '../live/hub.ts';
 
+/** So long a show stays on the bench when its last tab is closed. */
+const unusedMs = 15 * 60_000;
+
 /** Keeps the bench at the plan's revision and tells the tabs what it shows. Shows appear on it when first asked for. */
 export class BenchRoom {
   /** The revision on the bench by show. */
   private readonly loaded = new Map<string, number>();
   /** What the tabs of a show know of its bench: they are only told what is new. */
   private readonly told = new Map<string, core.BenchState>();
+  /** When something was asked of a show's bench last. */
+  private readonly usedAt = new Map<string, number>();
   private readonly turns = new Map<string, Promise<void>>();
   /** Shows that wait for their turn to follow the plan. */
   private readonly following = new Set<string>();
@@ -99,12 +105,13 @@ export class BenchRoom {
     tell({ topic: 'bench', showId, state });
   }
 
-  /** The show was deleted: its site ends, with its jacks. */
+  /** The show was deleted, or nobody looks at it: its site ends, with its jacks. */
   async drop(showId: string): Promise<void> {
     if (!this.loaded.has(showId)) return;
     await this.queue(showId, async () => {
       this.loaded.delete(showId);
       this.told.delete(showId);
+      this.usedAt.delete(showId);
       await this.bench.ask({ kind: 'unload', showId });
     });
   }
@@ -169,12 +176,43 @@ export class BenchRoom {
     return mine;
   }
 
+  /** Brings the bench to the newest revision: by the changes since, or by the whole plan where that is the shorter way. */
   private async load(showId: string): Promise<void> {
+    this.usedAt.set(showId, Date.now());
+    const known = this.loaded.get(showId);
+    const changes = known === undefined ? undefined : await changesSince(this.pool, showId, known);
+    if (!changes || !(await this.followed(showId, changes))) await this.loadWhole(showId);
+  }
+
+  private async followed(showId: string, changes: readonly LoggedChange[]): Promise<boolean> {
+    const last = changes.at(-1);
+    if (!last) return true;
+    const areOther = changes.some(({ edits }) => edits.some(({ after }) => after !== null && 'secretId' in after));
+    const passwords = areOther ? await openSecrets(this.pool, this.key, showId) : null;
+    try {
+      await this.bench.ask({ kind: 'follow', showId, changes, passwords });
+    } catch (error) {
+      // the bench has another revision than was thought
+      if (error instanceof Failure && error.code === 'BENCH_REFUSED') return false;
+      throw error;
+    }
+    this.loaded.set(showId, last.rev);
+    return true;
+  }
+
+  private async loadWhole(showId: string): Promise<void> {
     const show = await loadShow(this.pool, showId);
-    if (this.loaded.get(showId) === show.rev) return;
     const plan: BenchPlan = { show, passwords: await openSecrets(this.pool, this.key, showId) };
     await this.bench.ask({ kind: 'load', plan });
     this.loaded.set(showId, show.rev);
+  }
+
+  /** Shows that nobody looks at, and to which no outside tool has a way, are taken off the bench. */
+  async unloadUnused(now = Date.now()): Promise<void> {
+    for (const showId of this.loaded.keys()) {
+      const isUsed = this.hub.here(showId) > 0 || now - (this.usedAt.get(showId) ?? 0) < unusedMs;
+      if (!isUsed && (this.told.get(showId)?.jacks.length ?? 0) === 0) await this.drop(showId);
+    }
   }
 
   private tellState(state: core.BenchState): void {

@@ -87,6 +87,28 @@ describe('live topics', () => {
     tab.socket.close();
   });
 
+  test('a show that nobody looks at leaves the bench after a while, and is there again when somebody does', async () => {
+    const id = String((await server.call('POST', '/shows', { name: 'Left alone' })).body['id']);
+    await server.call('GET', `/bench/${id}`);
+    const isLoaded = () =>
+      server.bench.ask({ kind: 'state', showId: id }).then(
+        () => true,
+        () => false,
+      );
+    const later = Date.now() + 16 * 60_000;
+    const tab = await server.socket(id);
+    await tab.until(({ topic }) => topic === 'bench');
+    await server.room.unloadUnused(later);
+    expect(await isLoaded()).toBe(true);
+    tab.socket.close();
+    await vi.waitUntil(() => server.hub.here(id) === 0);
+    await server.room.unloadUnused();
+    expect(await isLoaded()).toBe(true);
+    await server.room.unloadUnused(later);
+    expect(await isLoaded()).toBe(false);
+    expect((await server.call('GET', `/bench/${id}`)).status).toBe(200);
+  });
+
   test('a show that is deleted is gone from the bench at once, and its tabs are told', async () => {
     const made = await server.call('POST', '/shows', { name: 'For a day' });
     const id = String(made.body['id']);
