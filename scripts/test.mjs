@@ -1,6 +1,6 @@
 // All checks from a fresh clone. Ends on one line that sums every runner.
-import { spawnSync } from 'node:child_process';
-import { existsSync, mkdirSync, readFileSync } from 'node:fs';
+import { spawn, spawnSync } from 'node:child_process';
+import { mkdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import {
   captureTools,
@@ -23,22 +23,33 @@ mkdirSync(join(root, 'test-results'), { recursive: true });
 const total = { passed: 0, failed: 0, skipped: 0 };
 const started = Date.now();
 
-/** A check that is one test: it passes or it fails. */
-function check(name, command, args) {
-  const done = run(name, command, args);
-  add(name, { passed: done ? 1 : 0, failed: done ? 0 : 1, skipped: 0 });
+/** Checks that are one test each, two at a time; what one of them says is shown when it is done, in one piece. */
+async function checks(...wanted) {
+  const waiting = [...wanted];
+  const next = async () => {
+    for (let one = waiting.shift(); one; one = waiting.shift()) {
+      const [name, command, args] = one;
+      const { code, text } = await quietly(command, args);
+      say(`\n--- ${name}\n${text.trim()}`);
+      add(name, { passed: code === 0 ? 1 : 0, failed: code === 0 ? 0 : 1, skipped: 0 });
+    }
+  };
+  await Promise.all([next(), next()]);
+}
+
+function quietly(command, args) {
+  const child = spawn(command, args, { cwd: root, stdio: ['ignore', 'pipe', 'pipe'] });
+  let text = '';
+  for (const stream of [child.stdout, child.stderr]) stream.on('data', (chunk) => (text += chunk));
+  return new Promise((done) => child.on('close', (code) => done({ code, text })));
 }
 
 /** A runner with tests of its own; if it dies before it counts, that is a failure. */
 function runner(name, command, args, count) {
-  const done = run(name, command, args);
-  const counted = count();
-  add(name, !done && counted.failed === 0 ? { ...counted, failed: 1 } : counted);
-}
-
-function run(name, command, args) {
   say(`\n--- ${name}`);
-  return spawnSync(command, args, { cwd: root, stdio: ['ignore', 'inherit', 'inherit'] }).status === 0;
+  const { status } = spawnSync(command, args, { cwd: root, stdio: ['ignore', 'inherit', 'inherit'] });
+  const counted = count();
+  add(name, status !== 0 && counted.failed === 0 ? { ...counted, failed: 1 } : counted);
 }
 
 function add(name, { passed, failed, skipped }) {
@@ -57,18 +68,20 @@ const readJson = (file, count) => () => {
 };
 
 const npx = (...args) => ['npx', ['--no-install', ...args]];
-check('types', ...npx('tsc', '-b'));
-check('lint', 'npm', ['run', '--silent', 'lint']);
-check('format', ...npx('prettier', '--check', '--log-level', 'warn', '.'));
-check('unused code', ...npx('knip'));
-const names = join(root, '../shared/check-names.mjs');
-if (existsSync(names)) check('names', process.execPath, [names, root]);
+const own = (file, ...args) => [process.execPath, [join(root, 'scripts', file), ...args]];
+await checks(
+  ['types', ...npx('tsc', '-b')],
+  ['lint', ...npx('oxlint')],
+  ['format', ...npx('prettier', '--check', '--log-level', 'warn', '.')],
+  ['unused code', ...npx('knip')],
+  ['names', ...own('check-names.mjs', root)],
+  ['build', ...own('build.mjs')],
+);
 runner(
   'unit and integration tests',
   ...npx('vitest', 'run', '--reporter=default', '--reporter=json', '--outputFile.json=test-results/unit.json'),
   readJson('unit.json', (r) => ({ passed: r.numPassedTests, failed: r.numFailedTests, skipped: r.numPendingTests })),
 );
-check('build', process.execPath, [join(root, 'scripts/build.mjs')]);
 runner(
   'browser tests',
   ...npx('playwright', 'test'),
