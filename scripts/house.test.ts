@@ -143,6 +143,18 @@ describe('the house', () => {
     expect(built).toEqual([]);
   });
 
+  test('a need or calculation that a comment cites by its number stands in the coverage', () => {
+    const coverage = readFileSync(join(root, 'docs/coverage.md'), 'utf8');
+    const known = new Set([...coverage.matchAll(/^\| (C?\d+(?:\.\d+)?) \|/gm)].map(([, number]) => number));
+    const cited = sources.flatMap((file) =>
+      [...readFileSync(join(root, file), 'utf8').matchAll(/\b(C\d{1,2})\b|\bneeds? (\d+\.\d+)/g)].map(
+        ([, calculation, need]) => ({ file, number: calculation ?? need ?? '' }),
+      ),
+    );
+    expect([known.size > 200, cited.length > 50]).toEqual([true, true]);
+    expect(cited.filter(({ number }) => !known.has(number))).toEqual([]);
+  });
+
   test('no registry host is written anywhere', () => {
     const named = tracked.filter(
       (file) =>

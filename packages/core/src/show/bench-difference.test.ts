@@ -53,7 +53,10 @@ test('a state and what is new in the next one give the next one, over a wire, an
 test('where nothing changed, nothing is told and every part stays itself', () => {
   const [before] = fc.sample(state, { numRuns: 1, seed: 4 });
   if (!before) throw new Error('no state');
-  const difference = benchDifference(before, { ...(JSON.parse(JSON.stringify(before)) as BenchState), seq: before.seq + 1 });
+  const difference = benchDifference(before, {
+    ...(JSON.parse(JSON.stringify(before)) as BenchState),
+    seq: before.seq + 1,
+  });
   expect(difference).toMatchObject({ changed: {}, standins: [], heard: { lines: [] } });
   const next = withDifference(before, difference);
   expect([next?.standins === before.standins, next?.watch === before.watch]).toEqual([true, true]);

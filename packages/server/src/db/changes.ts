@@ -25,8 +25,6 @@ interface Request {
   readonly change: Change;
 }
 
-const selectChange = 'select rev, id, kind, of_rev as "ofRev", label, author, edits from change';
-
 /** Saves a change whole or not at all. A change that arrives twice by its id is saved once. */
 export const saveChange = (pool: Pool, showId: string, request: Request): Promise<LoggedChange> =>
   inTransaction(pool, async (client) => {
@@ -81,7 +79,8 @@ export async function nextStep(
 /** Changes after a revision, oldest first; undefined when there are too many to be worth applying one by one. */
 export async function changesSince(sql: Sql, showId: string, rev: number): Promise<LoggedChange[] | undefined> {
   const { rows } = await sql.query<LoggedChange>(
-    `${selectChange} where show_id = $1 and rev > $2 order by rev limit 101`,
+    `select rev, id, kind, of_rev as "ofRev", label, author, edits from change
+       where show_id = $1 and rev > $2 order by rev limit 101`,
     [showId, rev],
   );
   return rows.length > 100 ? undefined : rows;
@@ -95,12 +94,18 @@ async function lockShow(sql: Sql, showId: string): Promise<number> {
 }
 
 async function changeAt(sql: Sql, showId: string, rev: number): Promise<LoggedChange | undefined> {
-  const { rows } = await sql.query<LoggedChange>(`${selectChange} where show_id = $1 and rev = $2`, [showId, rev]);
+  const { rows } = await sql.query<LoggedChange>(
+    `select rev, id, kind, of_rev as "ofRev", label, author, edits from change where show_id = $1 and rev = $2`,
+    [showId, rev],
+  );
   return rows[0];
 }
 
 async function findChange(sql: Sql, showId: string, id: string): Promise<LoggedChange | undefined> {
-  const { rows } = await sql.query<LoggedChange>(`${selectChange} where show_id = $1 and id = $2`, [showId, id]);
+  const { rows } = await sql.query<LoggedChange>(
+    `select rev, id, kind, of_rev as "ofRev", label, author, edits from change where show_id = $1 and id = $2`,
+    [showId, id],
+  );
   return rows[0];
 }
 
