@@ -1,5 +1,6 @@
 /// <reference lib="webworker" />
-import { analyse, tryFixes, type Analysis, type Seen, type Show } from '@deep-patch/core';
+import { analyse, tryFixes, type Analysis } from '@deep-patch/core';
+import type { WorkerAnswer, WorkerJob } from './analysis-runner.ts';
 
 declare const self: DedicatedWorkerGlobalScope;
 
@@ -7,11 +8,12 @@ declare const self: DedicatedWorkerGlobalScope;
 const tellEveryMs = 400;
 let newest = 0;
 
-self.onmessage = ({ data }: MessageEvent<{ job: number; show: Show; seen: Seen; now: number }>) => {
+const tell = (answer: WorkerAnswer) => self.postMessage(answer);
+
+self.onmessage = ({ data }: MessageEvent<WorkerJob>) => {
   newest = data.job;
-  const started = performance.now();
   const analysis = analyse(data.show, data.seen, data.now);
-  self.postMessage({ job: data.job, analysis, tookMs: performance.now() - started });
+  tell({ job: data.job, analysis });
   goOn(data.job, tryFixes(data.show, analysis), undefined, performance.now());
 };
 
@@ -22,7 +24,7 @@ function goOn(job: number, trials: Iterator<Analysis, void>, known: Analysis | u
     const { done, value } = trials.next();
     const analysis = done ? known : value;
     const isDue = done ?? performance.now() - toldAt > tellEveryMs;
-    if (isDue && analysis) self.postMessage({ job, analysis, tookMs: performance.now() - toldAt });
+    if (isDue && analysis) tell({ job, analysis });
     if (!done) goOn(job, trials, isDue ? undefined : analysis, isDue ? performance.now() : toldAt);
   });
 }

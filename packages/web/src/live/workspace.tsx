@@ -2,7 +2,7 @@ import { createContext, use, useCallback, useEffect, useMemo, useRef, useState, 
 import { nothing } from './nothing.ts';
 import { show as core, type Analysis, type Change, type Conflict, type Seen, type Show } from '@deep-patch/core';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { api, asProblem, type Problem } from './api.ts';
+import { api, asProblem, Problem } from './api.ts';
 import { newId, ownAuthor } from './identity.ts';
 import { leaveBench, takeBench, takeBenchDifference } from './bench-store.ts';
 import { useNotices } from './notices.tsx';
@@ -106,7 +106,18 @@ export function WorkspaceProvider({ showId, children }: { showId: string; childr
     staleTime: Infinity,
   });
   const seenData = seen.data ?? core.nothingSeen;
-  const analysis = useAnalysis(show.data, seenData);
+  const tellFailure = useCallback(
+    (reason: string) =>
+      void tell({
+        problem: new Problem({
+          code: 'NOT_WORKED_OUT',
+          title: 'The plan could not be worked out',
+          detail: `What you see is from before. The next change tries again; if it stays, reload the page. (${reason})`,
+        }),
+      }),
+    [tell],
+  );
+  const analysis = useAnalysis(show.data, seenData, tellFailure);
 
   useEffect(() => {
     let wasLost = false;

@@ -4,7 +4,7 @@ import { useEffect, useMemo, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { show as core } from '@deep-patch/core';
 import { useWorkspace } from '../live/workspace.tsx';
-import { stops } from './stops.ts';
+import { screens } from './screens.ts';
 
 export interface Action {
   readonly label: string;
@@ -31,8 +31,7 @@ export function CommandBox({ actions, onClose }: { actions: readonly Action[]; o
     const to = (path: string) => () => void navigate(`/shows/${showId}/${path}`);
     const devices = show ? core.devicesByName(show) : [];
     return [
-      ...stops.map(({ path, label }) => ({ kind: 'Screens', icon: LayoutList, label, more: '', run: to(path) })),
-      { kind: 'Screens', icon: LayoutList, label: 'Findings', more: '', run: to('findings') },
+      ...screens.map(({ path, label }) => ({ kind: 'Screens', icon: LayoutList, label, more: '', run: to(path) })),
       ...actions.map((action) => ({ kind: 'Actions', icon: Zap, more: '', ...action })),
       ...devices.map((device) => ({
         kind: 'Devices',

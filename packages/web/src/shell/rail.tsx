@@ -1,7 +1,7 @@
 import { NavLink } from 'react-router';
 import { Check } from 'lucide-react';
 import { useWorkspace } from '../live/workspace.tsx';
-import { stops } from './stops.ts';
+import { screens } from './screens.ts';
 
 export function MarkLogo() {
   return (
@@ -12,6 +12,8 @@ export function MarkLogo() {
     </svg>
   );
 }
+
+const onRail = screens.flatMap(({ isBegun, ...screen }) => (isBegun ? [{ ...screen, isBegun }] : []));
 
 /** The line down the left: each stop with how many findings stop something there; a check where none does. */
 export function Rail() {
@@ -30,10 +32,10 @@ export function Rail() {
         <span className="max-md:sr-only">Deep Patch</span>
       </NavLink>
       <ul className="relative flex-1 before:absolute before:top-2.5 before:bottom-3.5 before:left-6 before:w-0.5 before:bg-line max-md:flex max-md:before:hidden">
-        {stops.map(({ path, label, room }) => {
+        {onRail.map(({ path, label, room, isBegun }) => {
           const stopping =
             analysis?.findings.filter((finding) => finding.room === room && finding.grade === 'stops').length ?? 0;
-          const done = room !== undefined && stopping === 0 && isStarted(show, path);
+          const done = room !== undefined && stopping === 0 && show !== undefined && isBegun(show);
           return (
             <li key={path}>
               <NavLink
@@ -67,10 +69,4 @@ export function Rail() {
       </p>
     </nav>
   );
-}
-
-function isStarted(show: ReturnType<typeof useWorkspace>['show'], path: string): boolean {
-  if (!show) return false;
-  const table = { rig: show.devices, addresses: show.networks, links: show.links }[path];
-  return table !== undefined && Object.keys(table).length > 0;
 }

@@ -1,18 +1,21 @@
-import { useMemo, useState } from 'react';
+import { lazy, Suspense, useMemo, useState } from 'react';
 import { Outlet, useNavigate, useParams } from 'react-router';
 import { addressing } from '@deep-patch/core';
 import { useWorkspace, WorkspaceProvider } from '../live/workspace.tsx';
 import { Dialog } from '../parts/dialog.tsx';
 import { Empty, Loading } from '../parts/empty.tsx';
-import { CommandBox, type Action } from './command-box.tsx';
+import type { Action } from './command-box.tsx';
 import { ConflictDialog } from './conflict-dialog.tsx';
 import { FindingsBar } from './findings-bar.tsx';
 import { ConnectionNotice, NoticeList } from './notices.tsx';
 import { Rail } from './rail.tsx';
-import { stops } from './stops.ts';
+import { screens } from './screens.ts';
 import { readTheme, setTheme } from './theme.ts';
 import { TopBar } from './top-bar.tsx';
 import { useShortcuts, type Shortcut } from './use-shortcuts.ts';
+
+/** Loaded when it is first opened: a list that can be searched is as large as a screen. */
+const CommandBox = lazy(async () => ({ default: (await import('./command-box.tsx')).CommandBox }));
 
 export function ShowShell() {
   const { showId = '' } = useParams();
@@ -51,12 +54,11 @@ function Frame() {
       { keys: '?', what: 'Show these shortcuts', run: () => setOpen('keys') },
       { keys: 'Ctrl Z', what: 'Take back your last change', run: () => void step('undo') },
       { keys: 'Ctrl Shift Z', what: 'Do it again', run: () => void step('redo') },
-      ...stops.map(({ path, label, key }) => ({
+      ...screens.map(({ path, label, key }) => ({
         keys: `g ${key}`,
         what: `Go to ${label}`,
         run: () => void navigate(`/shows/${showId}/${path}`),
       })),
-      { keys: 'g f', what: 'Go to Findings', run: () => void navigate(`/shows/${showId}/findings`) },
     ],
     [navigate, showId, step],
   );
@@ -87,7 +89,11 @@ function Frame() {
         </main>
         <FindingsBar />
       </div>
-      {open === 'find' && <CommandBox actions={actions} onClose={() => setOpen(undefined)} />}
+      {open === 'find' && (
+        <Suspense fallback={null}>
+          <CommandBox actions={actions} onClose={() => setOpen(undefined)} />
+        </Suspense>
+      )}
       {open === 'keys' && <ShortcutSheet shortcuts={shortcuts} onClose={() => setOpen(undefined)} />}
       {conflict && <ConflictDialog {...conflict} />}
       <NoticeList />
