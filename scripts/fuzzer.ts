@@ -96,6 +96,8 @@ export interface Known {
   readonly rows: readonly KnownRow[];
 }
 
+const isForChanges = (route: string): boolean => /\/(changes|imports)$/.test(route);
+
 export class Fuzzer {
   private readonly roll: (below: number) => number;
   private readonly known: Known;
@@ -109,7 +111,11 @@ export class Fuzzer {
     this.roll = diceFrom(seed);
     this.known = known;
     this.routes = Object.entries(description.paths).flatMap(([route, operations]) =>
-      Object.entries(operations).map(([method, operation]) => ({ route, method: method.toUpperCase(), operation })),
+      Object.entries(operations).flatMap(([method, operation]) => {
+        const one = { route, method: method.toUpperCase(), operation };
+        // where the plan moves there is most to go wrong
+        return Array.from({ length: isForChanges(route) && method === 'post' ? 4 : 1 }, () => one);
+      }),
     );
   }
 
@@ -127,7 +133,7 @@ export class Fuzzer {
       headers: {
         'content-type': this.roll(25) === 0 ? this.one(['text/plain', 'application/xml', '']) : 'application/json',
       },
-      body: method === 'GET' ? undefined : this.body(schema, /\/(changes|imports)$/.test(route)),
+      body: method === 'GET' ? undefined : this.body(schema, isForChanges(route)),
     };
   }
 

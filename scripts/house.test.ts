@@ -32,6 +32,7 @@ const floorOf = (file: string): string => /^packages\/([^/]+)\//.exec(file)?.[1]
 const roomOf = (file: string): string => /^packages\/core\/src\/([^/]+)\//.exec(file)?.[1] ?? '';
 
 const rooms = [
+  'schemas',
   'show',
   'findings',
   'rig',
@@ -79,10 +80,12 @@ describe('the house', () => {
     expect(breaches).toEqual([]);
   });
 
-  test('core imports nothing but itself, and zod in show/', () => {
+  test('core imports nothing but itself, and zod where schemas are', () => {
     const breaches = imports.filter(
       ({ from, to }) =>
-        floorOf(from) === 'core' && !to.startsWith('packages/core/src/') && !(to === 'zod' && roomOf(from) === 'show'),
+        floorOf(from) === 'core' &&
+        !to.startsWith('packages/core/src/') &&
+        !(to === 'zod' && (roomOf(from) === 'schemas' || from.endsWith('show/rehearsal-script.ts'))),
     );
     expect(breaches).toEqual([]);
   });

@@ -58,7 +58,7 @@ describe('forecast and bench check each other', () => {
       const moved = apply(apply(show, 'devices', 'monitor', { runsOn }), 'services', 'monitor-osc', {
         receivePort: port,
       });
-      const link = core.contentWith('links', {
+      const link = core.filledRow('links', {
         id: 'to-monitor',
         controllerId,
         targetId: 'monitor',

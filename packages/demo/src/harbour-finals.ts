@@ -46,7 +46,7 @@ const interfaces: core.Content<'interfaces'>[] = devices.flatMap((device, at) =>
 function allServices(): core.Content<'services'>[] {
   return devices.flatMap((device) =>
     (typeById.get(device.typeId)?.services ?? []).map((type) =>
-      core.contentWith('services', {
+      core.filledRow('services', {
         id: `${device.id}-${type.key}`,
         deviceId: device.id,
         key: type.key,

@@ -1,10 +1,10 @@
 import { show } from '@deep-patch/core';
 
 type Content<T extends show.TableName> = show.Content<T>;
-const { contentWith } = show;
+const { filledRow } = show;
 
 export const networks: Content<'networks'>[] = [
-  contentWith('networks', {
+  filledRow('networks', {
     id: 'control',
     name: 'Control',
     network: '10.61.20.0',
@@ -17,7 +17,7 @@ export const networks: Content<'networks'>[] = [
     poolFrom: '10.61.20.120',
     poolTo: '10.61.20.159',
   }),
-  contentWith('networks', {
+  filledRow('networks', {
     id: 'audio',
     name: 'Audio',
     network: '10.61.30.0',
@@ -29,7 +29,7 @@ export const networks: Content<'networks'>[] = [
     poolFrom: null,
     poolTo: null,
   }),
-  contentWith('networks', {
+  filledRow('networks', {
     id: 'led',
     name: 'LED',
     network: '10.61.40.0',
@@ -41,7 +41,7 @@ export const networks: Content<'networks'>[] = [
     poolFrom: null,
     poolTo: null,
   }),
-  contentWith('networks', {
+  filledRow('networks', {
     id: 'harbour',
     name: 'Harbour office',
     network: '172.27.5.0',
@@ -68,7 +68,7 @@ const block = (
   kinds: Content<'blocks'>['kinds'],
 ): Content<'blocks'> => {
   const root = { control: '10.61.20', audio: '10.61.30', led: '10.61.40' }[networkId] ?? '';
-  return contentWith('blocks', {
+  return filledRow('blocks', {
     id: `${networkId}-${from}`,
     networkId,
     label,
@@ -104,7 +104,7 @@ const device = (
   unit: number | null = null,
   firmware: string | null = null,
   more: Partial<Content<'devices'>> = {},
-): Content<'devices'> => contentWith('devices', { id, typeId, name, unit, place, firmware, note: '', ...more });
+): Content<'devices'> => filledRow('devices', { id, typeId, name, unit, place, firmware, note: '', ...more });
 
 export const devices: Content<'devices'>[] = [
   device('remote', 'camera-remote', 'Camera remote', 'Commentary booth', 1, '2.3'),
@@ -170,9 +170,9 @@ export const devices: Content<'devices'>[] = [
 ];
 
 export const licences: Content<'licences'>[] = [
-  contentWith('licences', { id: 'seat', model: 'presentation-computer', bundle: 'seat', owned: 1 }),
-  contentWith('licences', { id: 'outputs', model: 'media-server', bundle: 'outputs', owned: 1 }),
-  contentWith('licences', { id: 'mapping', model: 'media-server', bundle: 'mapping', owned: 1 }),
+  filledRow('licences', { id: 'seat', model: 'presentation-computer', bundle: 'seat', owned: 1 }),
+  filledRow('licences', { id: 'outputs', model: 'media-server', bundle: 'outputs', owned: 1 }),
+  filledRow('licences', { id: 'mapping', model: 'media-server', bundle: 'mapping', owned: 1 }),
 ];
 
 type AddressPatch = Partial<Pick<Content<'addresses'>, 'prefix' | 'held' | 'gateway' | 'method'>>;
@@ -183,7 +183,7 @@ const at = (
   patch: AddressPatch = {},
 ): Content<'addresses'> => {
   const root = { control: '10.61.20', audio: '10.61.30', led: '10.61.40', harbour: '172.27.5' }[networkId] ?? '';
-  return contentWith('addresses', {
+  return filledRow('addresses', {
     id: `${networkId}-${interfaceId}`.slice(0, 40),
     interfaceId,
     networkId,
@@ -322,7 +322,7 @@ const link = (
   targetId: string,
   patch: Partial<Content<'links'>> & Pick<Content<'links'>, 'serviceKey' | 'port' | 'command' | 'args'>,
 ): Content<'links'> =>
-  contentWith('links', {
+  filledRow('links', {
     id: `${controllerId}-to-${targetId}`,
     controllerId,
     targetId,

@@ -41,7 +41,7 @@ function rigOf({
   const tables: Record<string, Record<string, core.Row>> = {};
   const put = (table: core.TableName, row: object) => {
     const { id } = row as { id: string };
-    (tables[table] ??= {})[id] = { ...core.contentWith(table, row as never), rev: 1 };
+    (tables[table] ??= {})[id] = { ...core.filledRow(table, row as never), rev: 1 };
   };
   const types = rigTypes(diceOf(1)).map((type) => ({ ...type, drives: [...core.protocols] }));
   const typeOf = (unit: string) => types.find(({ id }) => id === units[unit]?.split(' ')[0]);

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { expect, test } from 'vitest';
-import { networkPurposes } from '../show/entities.ts';
+import { networkPurposes } from '../show/index.ts';
 import { address, adapter, device, network, showOf } from '../show/sample-show.test-data.ts';
 import { addressingFacts } from './facts.ts';
 import { obstacleAt } from './free-hosts.ts';

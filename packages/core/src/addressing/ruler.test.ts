@@ -1,11 +1,11 @@
 import { expect, test } from 'vitest';
-import { contentWith, type Content } from '../show/index.ts';
+import { filledRow, type Content } from '../show/index.ts';
 import { adapter, address, device, network, showOf, soundRows, types } from '../show/sample-show.test-data.ts';
 import { addressingFacts } from './facts.ts';
 import { edgeRange, rulerOf, spotAt } from './ruler.ts';
 
 const block = (id: string, first: number, last: number, more: Partial<Content<'blocks'>> = {}) =>
-  contentWith('blocks', {
+  filledRow('blocks', {
     id,
     networkId: 'net',
     label: id.toUpperCase(),

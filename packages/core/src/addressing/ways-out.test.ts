@@ -1,12 +1,12 @@
 import { expect, test } from 'vitest';
-import { applyChange, contentWith, deviceKinds, type Content, type Show } from '../show/index.ts';
+import { applyChange, filledRow, deviceKinds, type Content, type Show } from '../show/index.ts';
 import { adapter, address, device, network, showOf, types, typeWith } from '../show/sample-show.test-data.ts';
 import { planPlacement } from './plan-placement.ts';
 import { proposeBlocks } from './propose-blocks.ts';
 import { causesOf, waysOut } from './ways-out.ts';
 
 const block = (id: string, first: string, last: string, kinds: Content<'blocks'>['kinds'] = ['camera']) =>
-  contentWith('blocks', { id, networkId: 'net', label: id, kinds, first, last });
+  filledRow('blocks', { id, networkId: 'net', label: id, kinds, first, last });
 /** So many cameras that wait, and units that stand already, as `id type ip`. */
 function crowd(waiting: number, standing: readonly string[], more: Partial<Parameters<typeof showOf>[0]> = {}): Show {
   const ids = Array.from({ length: waiting }, (_, at) => `cam-${at + 1}`);

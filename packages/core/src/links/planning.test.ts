@@ -14,7 +14,7 @@ import { followMove } from '../addressing/follow-move.ts';
 import { plannedSettings } from '../bringup/planned-settings.ts';
 import { deviceEdits, planAddDevice, planEditDevice, planRemoveDevices } from '../rig/plan-devices.ts';
 import { writeTypeFile } from '../rig/type-file.ts';
-import { applyChange, contentWith, typeFaults, type Change, type Content, type Show } from '../show/index.ts';
+import { applyChange, filledRow, typeFaults, type Change, type Content, type Show } from '../show/index.ts';
 import {
   adapter,
   address,
@@ -314,7 +314,7 @@ test('a network is made from any address in it, with its blocks, and what is on 
     vlan: 7,
     purpose: 'spare',
     join: [{ id: 'j', interfaceId: 'camera-lan' }],
-    blocks: [contentWith('blocks', block)],
+    blocks: [filledRow('blocks', block)],
   });
   const at = after(show, change);
   expect(change.label).toBe('Add network Fresh 10.5.5.0/24');

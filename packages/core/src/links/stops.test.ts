@@ -1,6 +1,6 @@
 import { expect, test } from 'vitest';
 import { addressingFacts } from '../addressing/index.ts';
-import { contentWith, type Content, type Show } from '../show/index.ts';
+import { filledRow, type Content, type Show } from '../show/index.ts';
 import {
   adapter,
   address,
@@ -326,7 +326,7 @@ test('behind a router that does not lead there, the one that loses the packet is
   );
   const oneLeg = [
     ...(away({}).addresses ?? []),
-    contentWith('addresses', { ...address('gate', '10.2.0.1', { networkId: 'far' }), id: 'gate-b' }),
+    filledRow('addresses', { ...address('gate', '10.2.0.1', { networkId: 'far' }), id: 'gate-b' }),
   ];
   expect(told(show(away({ addresses: oneLeg })), 'to-desk')).toBe('bottom');
   const noWayBack = oneLeg.map((row) => (row.interfaceId === 'desk-lan' ? { ...row, gateway: '10.2.0.9' } : row));

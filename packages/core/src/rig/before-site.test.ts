@@ -1,5 +1,5 @@
 import { expect, test } from 'vitest';
-import { applyChange, contentWith } from '../show/index.ts';
+import { applyChange, filledRow } from '../show/index.ts';
 import { adapter, cable, device, link, showOf, types, typeWith } from '../show/sample-show.test-data.ts';
 import { beforeSite, planTick, type SiteItem } from './before-site.ts';
 
@@ -72,9 +72,9 @@ const rows = {
   interfaces: [adapter('eye-10')],
   cables: [cable('eye-10', 'p-1')],
   links: [link('eye-10', { controllerId: 'prog', serviceKey: 'web' })],
-  licences: [contentWith('licences', { id: 'l', model: 'eye', bundle: 'plus', owned: 0, note: '' })],
+  licences: [filledRow('licences', { id: 'l', model: 'eye', bundle: 'plus', owned: 0, note: '' })],
   documents: [
-    contentWith('documents', { id: 'd', title: 'Card', model: 'eye', url: 'https://example.test/card' } as never),
+    filledRow('documents', { id: 'd', title: 'Card', model: 'eye', url: 'https://example.test/card' } as never),
   ],
 };
 const show = showOf(rows);

@@ -77,6 +77,10 @@ test.each<[CellField, string, unknown]>([
   ['sources', '10001', 'A whole number from 0 to 10000'],
   ['savedOn', '2026-02-28', '2026-02-28'],
   ['savedOn', '2026-02-30', 'A day such as 2026-11-25'],
+  ['savedOn', '2024-02-29', '2024-02-29'],
+  ['savedOn', '2100-02-29', 'A day such as 2026-11-25'],
+  ['savedOn', '2026-13-01', 'A day such as 2026-11-25'],
+  ['savedOn', '2026-11-00', 'A day such as 2026-11-25'],
   ['savedOn', '', null],
   ['note', 'x'.repeat(2001), 'At most 2000 characters'],
 ])('%s: “%s” becomes %j', (field, text, wanted) => {

@@ -1,6 +1,5 @@
 import {
   changeOf,
-  daySchema,
   interfacesOf,
   typeOf,
   updateRow,
@@ -129,7 +128,15 @@ const readers: Readonly<Record<CellField, (typed: string, show: Show, device: De
   sources: whole(10_000),
   savedOn: (typed) => {
     if (typed === '') return good(null);
-    return daySchema.safeParse(typed).success ? good(typed) : bad('A day such as 2026-11-25');
+    return isDay(typed) ? good(typed) : bad('A day such as 2026-11-25');
   },
   note: text(2000, false),
 };
+
+/** A day of the Gregorian calendar as `2026-11-25` (ISO 8601-1 sections 4.2.1 and 5.2.2.1). */
+function isDay(text: string): boolean {
+  const [year = 0, month = 0, day = 0] = /^\d{4}-\d\d-\d\d$/.test(text) ? text.split('-').map(Number) : [];
+  const isLeap = (year % 4 === 0 && year % 100 !== 0) || year % 400 === 0;
+  const days = [31, isLeap ? 29 : 28, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31][month - 1] ?? 0;
+  return day >= 1 && day <= days;
+}

@@ -1,5 +1,5 @@
 import { expect, test } from 'vitest';
-import { applyChange, contentOf, contentWith, type Change, type DeviceType, type Show } from '../show/index.ts';
+import { applyChange, contentOf, filledRow, type Change, type DeviceType, type Show } from '../show/index.ts';
 import { device, showOf, types, typeWith } from '../show/sample-show.test-data.ts';
 import {
   librariesInOrder,
@@ -89,7 +89,7 @@ test('licences that are owned are written, changed and taken away', () => {
   const after = done(show, bought);
   expect([bought?.label, contentOf(after.licences['l'] as never)]).toEqual([
     'Own 3 of Plus',
-    contentWith('licences', { id: 'l', model: 'desk', bundle: 'plus', owned: 3, note: '' }),
+    filledRow('licences', { id: 'l', model: 'desk', bundle: 'plus', owned: 3, note: '' }),
   ]);
   expect(done(after, planOwn(after, wanted, 5, id('x'))).licences['l']?.owned).toBe(5);
   expect(done(after, planOwn(after, wanted, 0, id('x'))).licences).toEqual({});

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { applyChange, contentWith, definitionsOf, typeOf, type Content, type Show } from '../show/index.ts';
+import { applyChange, filledRow, definitionsOf, typeOf, type Content, type Show } from '../show/index.ts';
 import {
   adapter,
   address,
@@ -202,7 +202,7 @@ describe('each rule finds its fault, says it in whole sentences, and is quiet wi
 });
 
 function owned(bundle: string, count: number): Content<'licences'> {
-  return contentWith('licences', { id: bundle, model: 'player', bundle, owned: count });
+  return filledRow('licences', { id: bundle, model: 'player', bundle, owned: count });
 }
 function runningOn(patch: Partial<Content<'devices'>>): Show {
   return rig({ devices: [device('x', 'program', { runsOn: 'l' }), device('l', 'laptop', patch)] });

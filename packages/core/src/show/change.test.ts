@@ -3,6 +3,10 @@ import { describe, expect, test } from 'vitest';
 import {
   applyChange,
   changeSchema,
+  contentWith,
+  filledRow,
+  schemas,
+  tableNames,
   conflictsOf,
   contentOf,
   danglingReferences,
@@ -16,8 +20,10 @@ import {
   insertRow,
   type Change,
   type Content,
+  type TableName,
   type Show,
 } from './index.ts';
+import type { Given } from '../schemas/index.ts';
 import { adapter, address, device, rowOf, showOf, soundRows } from './sample-show.test-data.ts';
 
 const name = fc.string({ minLength: 1, maxLength: 12 });
@@ -176,4 +182,68 @@ describe('the gate for changes from outside', () => {
     const read = changeSchema.safeParse({ ...good, edits: [{ ...good.edits[0], after: wrong }] });
     expect(read.error?.issues.map(({ path }) => path.at(-1))).toEqual(['name', 'unit', 'place']);
   });
+});
+
+describe('what may be left out of a row', () => {
+  const rows: { readonly [T in Exclude<TableName, 'types'>]: Given<T> } = {
+    libraries: { id: 'a', name: 'A', position: 1 },
+    licences: { id: 'a', model: 'm', bundle: 'b', owned: 1 },
+    networks: {
+      id: 'a',
+      name: 'A',
+      network: '10.0.0.0',
+      prefix: 24,
+      vlan: null,
+      purpose: '',
+      gateway: null,
+      poolFrom: null,
+      poolTo: null,
+    },
+    blocks: { id: 'a', networkId: 'n', label: 'L', kinds: [], first: '10.0.0.1', last: '10.0.0.2' },
+    devices: { id: 'a', typeId: 't', name: 'A', unit: null, place: '', firmware: null, note: '' },
+    interfaces: { id: 'a', deviceId: 'd', adapter: 'lan', mac: null },
+    addresses: { id: 'a', interfaceId: 'i', networkId: 'n', ip: null, prefix: null, gateway: null, held: false },
+    cables: {
+      id: 'a',
+      fromDevice: 'a',
+      fromSocket: 's',
+      toDevice: 'b',
+      toSocket: 's',
+      medium: 'copper',
+      lengthM: null,
+    },
+    services: {
+      id: 'a',
+      deviceId: 'd',
+      key: 'osc',
+      enabled: true,
+      receivePort: 1,
+      sendPort: null,
+      sendTo: null,
+      account: null,
+      secretId: null,
+    },
+    links: {
+      id: 'a',
+      controllerId: 'a',
+      targetId: 'b',
+      serviceKey: 'osc',
+      slot: null,
+      host: null,
+      port: 1,
+      replyPort: null,
+      account: null,
+      secretId: null,
+      command: null,
+      args: [],
+    },
+    keyedIn: { id: 'a', deviceId: 'd', of: 'address', value: {}, at: 1 } as unknown as Given<'keyedIn'>,
+    documents: { id: 'a', model: 'm', title: 'T', fileId: 'a'.repeat(64), bytes: 1 },
+    contacts: { id: 'a', name: 'A' },
+  };
+
+  test.each(Object.keys(rows) as (keyof typeof rows)[])('has the value that the schema gives it: %s', (table) =>
+    expect(contentWith(table, rows[table])).toEqual(filledRow(table, rows[table])),
+  );
+  test('every table is listed, in the order of the schemas', () => expect(tableNames).toEqual(Object.keys(schemas)));
 });

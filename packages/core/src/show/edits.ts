@@ -1,5 +1,5 @@
-import { contentOf, type Change, type Edit } from './change.ts';
-import type { Content, Row, TableName } from './entities.ts';
+import { contentOf } from './change.ts';
+import type { Change, Content, Edit, Row, TableName } from './entities.ts';
 import { isEqual } from './is-equal.ts';
 
 export const insertRow = <T extends TableName>(table: T, content: Content<T>): Edit<T> => ({

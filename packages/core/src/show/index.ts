@@ -1,52 +1,43 @@
+// who works with a show finds what its rows may hold here too; whoever checks nothing does not load the schemas
 export {
   accountUses,
   blockSchema,
-  contentWith,
-  deviceSchema,
-  linkSchema,
-  networkPurposes,
-  networkSchema,
-  schemas,
-  serviceSchema,
-  tableNames,
-  typeSchema,
-} from './entities.ts';
-export {
+  changeSchema,
   commitActs,
   connectors,
-  deviceKinds,
-  licenceScopes,
-  protocols,
-  settingKinds,
-  settingWays,
-  socketRoles,
-  typeFaults,
-  typeSchema as typeShape,
-} from './device-type.ts';
-export { typeFileJsonSchema, typeFileSchema } from './type-file.ts';
-export {
   daySchema,
+  deviceKinds,
+  deviceSchema,
+  filledRow,
   idSchema,
   ipSchema,
+  licenceScopes,
+  linkSchema,
   loginMethods,
   loginSchema,
+  modernised,
+  networkPurposes,
+  networkSchema,
   portSchema,
   powerFeeds,
   prefixSchema,
+  protocols,
   revisionSchema,
+  schemas,
+  serviceSchema,
+  settingKinds,
+  settingWays,
   shortText,
+  socketRoles,
   systems,
-} from './scalars.ts';
-export {
-  applyChange,
-  changeSchema,
-  conflictsOf,
-  contentOf,
-  inverseOf,
-  modernised,
-  untrueEdits,
-  written,
-} from './change.ts';
+  typeFaults,
+  typeFileJsonSchema,
+  typeFileSchema,
+  typeSchema,
+  typeShape,
+} from '../schemas/index.ts';
+export { contentWith, tableNames } from './entities.ts';
+export { applyChange, conflictsOf, contentOf, inverseOf, untrueEdits, written } from './change.ts';
 export { changeOf, insertRow, removeRow, updateRow } from './edits.ts';
 export { danglingReferences, planRemove } from './references.ts';
 export { structureFaults } from './structure-faults.ts';
@@ -101,7 +92,8 @@ export type {
   TapNews,
   WatchState,
 } from './bench-state.ts';
-export type { Applied, Change, Conflict, Edit } from './change.ts';
+export type { Applied, Conflict } from './change.ts';
+export type { Change, Edit } from './entities.ts';
 export type {
   Address,
   Block,
@@ -140,4 +132,4 @@ export type {
   Seen,
 } from './seen.ts';
 export type { Show, Table } from './show.ts';
-export type { TypeFile } from './type-file.ts';
+export type { TypeFile } from '../schemas/index.ts';

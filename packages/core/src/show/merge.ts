@@ -1,6 +1,5 @@
-import type { Conflict, Edit } from './change.ts';
-import { contentOf } from './change.ts';
-import type { Content } from './entities.ts';
+import { contentOf, type Conflict } from './change.ts';
+import type { Content, Edit } from './entities.ts';
 import { isEqual } from './is-equal.ts';
 
 /** One field on which two people worked; `both` when a person has to choose. */

@@ -1,7 +1,6 @@
 import { removeRow } from './edits.ts';
-import { tableNames, type Row, type TableName } from './entities.ts';
+import { tableNames, type Change, type Edit, type Row, type TableName } from './entities.ts';
 import { rowsOf, type Show } from './show.ts';
-import type { Change, Edit } from './change.ts';
 
 /** Which column of which table names a row of another: the same list that the database keeps as foreign keys. */
 const references: readonly { from: TableName; column: string; to: TableName }[] = [

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { faultKinds } from './faults.ts';
-import { idSchema, nameSchema } from './scalars.ts';
+import { idSchema, nameSchema } from '../schemas/index.ts';
 
 const longestSeconds = 4 * 3600;
 const secondsSchema = z.int().min(0).max(longestSeconds);

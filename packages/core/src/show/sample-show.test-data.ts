@@ -1,4 +1,4 @@
-import { contentWith, emptyShow, type Content, type Row, type Show } from './index.ts';
+import { filledRow, emptyShow, type Content, type Row, type Show } from './index.ts';
 import type { TableName } from './entities.ts';
 
 /** A small rig for tests: a controller, targets that speak OSC and HTTP, a switch, one network. Each test bends it. */
@@ -17,10 +17,10 @@ const lan = {
   sockets: [{ key: 'port-1', label: 'port 1', adapter: 'lan' }],
 };
 
-type Given = Parameters<typeof contentWith<'types'>>[1];
+type Given = Parameters<typeof filledRow<'types'>>[1];
 /** A type of the library `ours`, named by its model. */
 export const typeWith = (model: string, given: Partial<Given> & Pick<Given, 'name' | 'kind' | 'factory'>) =>
-  contentWith('types', { id: model, libraryId: 'ours', model, version: '1.0', ...lan, ...given });
+  filledRow('types', { id: model, libraryId: 'ours', model, version: '1.0', ...lan, ...given });
 
 export const types: readonly Content<'types'>[] = [
   typeWith('host', {
@@ -100,7 +100,7 @@ export function showOf(rows: Rows, rev = 1): Show {
 }
 
 export const device = (id: string, typeId: string, patch: Partial<Content<'devices'>> = {}): Content<'devices'> =>
-  contentWith('devices', {
+  filledRow('devices', {
     id,
     typeId,
     name: id,
@@ -111,7 +111,7 @@ export const device = (id: string, typeId: string, patch: Partial<Content<'devic
     ...patch,
   });
 export const adapter = (deviceId: string): Content<'interfaces'> =>
-  contentWith('interfaces', {
+  filledRow('interfaces', {
     id: `${deviceId}-lan`,
     deviceId,
     adapter: 'lan',
@@ -122,7 +122,7 @@ export const address = (
   ip: string | null,
   patch: Partial<Content<'addresses'>> = {},
 ): Content<'addresses'> =>
-  contentWith('addresses', {
+  filledRow('addresses', {
     id: `${deviceId}-a`,
     interfaceId: `${deviceId}-lan`,
     networkId: 'net',
@@ -133,7 +133,7 @@ export const address = (
     ...patch,
   });
 export const network = (patch: Partial<Content<'networks'>> = {}): Content<'networks'> =>
-  contentWith('networks', {
+  filledRow('networks', {
     id: 'net',
     name: 'Control',
     network: '10.1.0.0',
@@ -146,7 +146,7 @@ export const network = (patch: Partial<Content<'networks'>> = {}): Content<'netw
     ...patch,
   });
 export const cable = (deviceId: string, socket: string): Content<'cables'> =>
-  contentWith('cables', {
+  filledRow('cables', {
     id: `c-${deviceId}`,
     fromDevice: deviceId,
     fromSocket: 'port-1',
@@ -157,7 +157,7 @@ export const cable = (deviceId: string, socket: string): Content<'cables'> =>
     delayMs: null,
   });
 export const service = (deviceId: string, patch: Partial<Content<'services'>> = {}): Content<'services'> =>
-  contentWith('services', {
+  filledRow('services', {
     id: `${deviceId}-s`,
     deviceId,
     key: 'osc',
@@ -170,7 +170,7 @@ export const service = (deviceId: string, patch: Partial<Content<'services'>> = 
     ...patch,
   });
 export const link = (targetId: string, patch: Partial<Content<'links'>> = {}): Content<'links'> =>
-  contentWith('links', {
+  filledRow('links', {
     id: `to-${targetId}`,
     controllerId: 'host',
     targetId,

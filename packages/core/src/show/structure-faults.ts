@@ -1,5 +1,4 @@
-import type { Change } from './change.ts';
-import type { Row, TableName } from './entities.ts';
+import type { Change, Row, TableName } from './entities.ts';
 import { groupBy } from './group-by.ts';
 import { typeOf } from './lookups.ts';
 import { once } from './memo.ts';

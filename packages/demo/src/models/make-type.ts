@@ -4,7 +4,7 @@ export type TypeContent = show.Content<'types'>;
 export type ServiceContent = TypeContent['services'][number];
 export type CommandContent = ServiceContent['commands'][number];
 
-type Given = Parameters<typeof show.contentWith<'types'>>[1];
+type Given = Parameters<typeof show.filledRow<'types'>>[1];
 type Spec = Partial<Omit<Given, 'id' | 'factory' | 'commits'>> &
   Pick<Given, 'model' | 'name' | 'kind'> & {
     factoryIp?: string;
@@ -27,7 +27,7 @@ export function makeType({ factoryIp, factory, afterAddress, ...spec }: Spec): T
     adapter: key,
   }));
   const acts = (afterAddress ?? []).map((act) => ({ act, seconds: act === 'restart_device' ? 40 : null }));
-  return show.contentWith('types', {
+  return show.filledRow('types', {
     id: spec.model,
     libraryId: shippedLibrary.id,
     version: '1.0',

@@ -82,11 +82,8 @@ class RigMaker {
     return this.dice.chance(this.wild * share);
   }
 
-  private put<T extends core.TableName>(
-    table: T,
-    row: Parameters<typeof core.contentWith<T>>[1] & { id: string },
-  ): void {
-    (this.tables[table] ??= {})[row.id] = { ...core.contentWith(table, row), rev: 1 } as unknown as core.Row;
+  private put<T extends core.TableName>(table: T, row: Parameters<typeof core.filledRow<T>>[1] & { id: string }): void {
+    (this.tables[table] ??= {})[row.id] = { ...core.filledRow(table, row), rev: 1 } as unknown as core.Row;
   }
 
   private rows<T extends core.TableName>(table: T): core.Row<T>[] {

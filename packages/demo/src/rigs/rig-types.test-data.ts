@@ -108,7 +108,7 @@ const everything = [...core.protocols];
 /** Gear of all the forms that the data model knows, with what decides whether a packet arrives varied by the dice. */
 export function rigTypes(dice: Dice): Type[] {
   const type = (id: string, kind: Type['kind'], more: Partial<Type>): Type => ({
-    ...core.contentWith('types', {
+    ...core.filledRow('types', {
       id,
       libraryId: 'rigs',
       model: id,

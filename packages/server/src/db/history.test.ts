@@ -109,7 +109,7 @@ describe('undo and redo of two people on one show', () => {
         edits: [
           core.insertRow(
             'devices',
-            core.contentWith('devices', {
+            core.filledRow('devices', {
               id: `n${counter}`,
               typeId: 'tablet',
               name: `Tablet ${counter}`,
@@ -134,7 +134,7 @@ test('undo goes back to the start of the show, and forward again', async () => {
   const load = async () => (await server.call('GET', path)).body as unknown as Show;
   const author = authors[0];
   const named = (name: string) =>
-    core.contentWith('devices', { id: 'd', typeId: 'tablet', name, unit: null, place: '', firmware: null, note: '' });
+    core.filledRow('devices', { id: 'd', typeId: 'tablet', name, unit: null, place: '', firmware: null, note: '' });
   const steps = 220;
   let base = 0;
   for (let at = 0; at < steps; at += 1) {

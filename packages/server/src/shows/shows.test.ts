@@ -185,7 +185,7 @@ describe('the plan', () => {
     const edits = [
       core.insertRow(
         'devices',
-        core.contentWith('devices', {
+        core.filledRow('devices', {
           id: 'ok',
           typeId: 'tablet',
           name: 'Fine',
@@ -229,8 +229,8 @@ describe('the plan', () => {
 describe('refusals', () => {
   test('rows that name a socket, an adapter or a computer which is not there are refused with every fault at once', async () => {
     const show = await load('harbour-finals');
-    const insert = <T extends core.TableName>(table: T, row: Parameters<typeof core.contentWith<T>>[1]) =>
-      core.insertRow(table, core.contentWith(table, row));
+    const insert = <T extends core.TableName>(table: T, row: Parameters<typeof core.filledRow<T>>[1]) =>
+      core.insertRow(table, core.filledRow(table, row));
     const cable = { fromDevice: 'desk', toDevice: 'desk', medium: 'copper', lengthM: null } as const;
     const edits = [
       insert('cables', { ...cable, id: 'odd', fromSocket: 'port-9', toSocket: 'port-1' }),
@@ -327,7 +327,7 @@ describe('refusals', () => {
 
   test('all faults of a change come at once, each with its place', async () => {
     const row = {
-      ...core.contentWith('devices', {
+      ...core.filledRow('devices', {
         id: 'a',
         typeId: 'tablet',
         name: 'x',

@@ -67,7 +67,7 @@ const service = {
 
 function rig(port: number): Show {
   const table = (name: core.TableName, rows: { id: string }[]) =>
-    Object.fromEntries(rows.map((row) => [row.id, { ...core.contentWith(name, row as never), rev: 1 }]));
+    Object.fromEntries(rows.map((row) => [row.id, { ...core.filledRow(name, row as never), rev: 1 }]));
   const device = (id: string, typeId: string) => ({
     id,
     typeId,

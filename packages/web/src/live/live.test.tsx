@@ -68,7 +68,7 @@ describe('the interface to the server', () => {
 
 describe('catching up', () => {
   const device = (name: string) =>
-    core.contentWith('devices', { id: 'd', typeId: 't', name, unit: null, place: '', firmware: null, note: '' });
+    core.filledRow('devices', { id: 'd', typeId: 't', name, unit: null, place: '', firmware: null, note: '' });
   const at = (rev: number): Show => ({
     ...core.emptyShow({ id: 's', name: 'S' }),
     rev,

@@ -17,7 +17,7 @@ export function TypesDialog({ first, onClose }: { first: string | null; onClose:
   const [faults, setFaults] = useState<readonly rig.TypeFileFault[]>([]);
   const type = chosen === undefined ? undefined : show.types[chosen];
   // in the order of the schema, not of the database
-  const content = draft ?? (type && core.contentWith('types', core.contentOf(type)));
+  const content = draft ?? (type && core.filledRow('types', core.contentOf(type)));
 
   const steady = useSteadyIds();
   const readFile = async (file: File | undefined) => {
@@ -88,7 +88,7 @@ export function TypesDialog({ first, onClose }: { first: string | null; onClose:
 }
 
 const blank = (): show.Content<'types'> =>
-  core.contentWith('types', {
+  core.filledRow('types', {
     id: 'draft',
     libraryId: rig.ownLibraryId,
     model: 'new-model',

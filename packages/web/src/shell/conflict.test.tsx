@@ -21,7 +21,7 @@ beforeEach(() => {
 });
 
 const device = (patch: object) =>
-  core.contentWith('devices', {
+  core.filledRow('devices', {
     id: 'a',
     typeId: 't',
     name: 'One',

@@ -1,5 +1,5 @@
 import { expect, test } from 'vitest';
-import { contentWith, emptyShow, type Show, type TableName } from '../../show/index.ts';
+import { filledRow, emptyShow, type Show, type TableName } from '../../show/index.ts';
 import { broadcastDomains } from './broadcast-domains.ts';
 
 /** Units on switches: `[unit, switch, VLANs of its networks]`; `joins` are cables between switches. */
@@ -12,7 +12,7 @@ interface Rig {
 function showOf({ hubs, units, joins = [] }: Rig): Show {
   const tables: Record<string, Record<string, object>> = {};
   const put = (table: TableName, row: { id: string }) =>
-    ((tables[table] ??= {})[row.id] = { ...contentWith(table, row as never), rev: 1 });
+    ((tables[table] ??= {})[row.id] = { ...filledRow(table, row as never), rev: 1 });
   const type = (id: string, patch: object) =>
     put('types', {
       id,

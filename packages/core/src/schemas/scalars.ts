@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { loginMethods, powerFeeds, systems } from './words.ts';
 
 /** Ids are made outside core (the server's or the browser's random source) and never change. */
 export const idSchema = z.string().regex(/^[a-z0-9][a-z0-9-]{0,39}$/, 'An id has up to 40 of a-z, 0-9 and -');
@@ -22,10 +23,6 @@ export const revisionSchema = z
   .min(0)
   .max(2 ** 31 - 1);
 
-/** Systems that programs run on. */
-export const systems = ['windows', 'macos', 'linux', 'mobile'] as const;
 export const systemSchema = z.enum(systems);
-export const loginMethods = ['none', 'basic', 'digest'] as const;
 export const loginSchema = z.enum(loginMethods);
-export const powerFeeds = ['mains', 'supply', 'poe', 'usb', 'battery'] as const;
 export const feedSchema = z.enum(powerFeeds);

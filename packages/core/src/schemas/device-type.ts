@@ -11,47 +11,22 @@ import {
   shortText,
   systemSchema,
 } from './scalars.ts';
+import {
+  deviceKinds,
+  socketRoles,
+  connectors,
+  triggers,
+  protocols,
+  settingWays,
+  settingKinds,
+  commitActs,
+  lampMeanings,
+  licenceScopes,
+} from './words.ts';
 
-export const deviceKinds = [
-  'switcher',
-  'camera',
-  'camera-remote',
-  'mixer',
-  'stage-rack',
-  'amplifier',
-  'led-processor',
-  'led-receiver',
-  'media',
-  'playout',
-  'lyrics',
-  'show-host',
-  'lighting',
-  'caller',
-  'fader-bank',
-  'button-panel',
-  'tablet',
-  'timecode',
-  'recorder',
-  'switch',
-  'router',
-  'access-point',
-  'computer',
-] as const;
 export const kindSchema = z.enum(deviceKinds);
 
-/** What a socket is for. `any` fits every network; the others fit the network of that purpose only. */
-export const socketRoles = [
-  'any',
-  'control',
-  'management',
-  'audio_primary',
-  'audio_secondary',
-  'led',
-  'video',
-  'setup',
-] as const;
-export const roleSchema = z.enum(socketRoles);
-export const connectors = ['rj45', 'sfp', 'radio', 'usb', 'sdi', 'hdmi'] as const;
+const roleSchema = z.enum(socketRoles);
 
 const argumentSchema = z.strictObject({
   name: nameSchema,
@@ -61,12 +36,6 @@ const argumentSchema = z.strictObject({
   unit: shortText.optional(),
   example: z.union([z.number(), z.string(), z.boolean()]),
 });
-
-/** What an argument must be for the command to do anything: `any` value, only a true one, or only on the way up. */
-export const triggers = ['any', 'true', 'rising'] as const;
-
-/** What services speak: `text` is one command a line over TCP, `midi` a session of RTP-MIDI (RFC 6295). */
-export const protocols = ['osc', 'http', 'text', 'midi'] as const;
 
 /**
  * One thing that a service understands. `address` is an OSC address, an HTTP path, a line of text or a MIDI message in
@@ -98,24 +67,6 @@ const serviceTypeSchema = z.strictObject({
   lowestFirmware: shortText.nullable(),
   commands: z.array(commandSchema).max(200),
 });
-
-export const settingWays = ['menu', 'web', 'program', 'usb', 'system', 'search'] as const;
-/** What a change of settings may concern (`entry`: a target in a controller's list); each has its own acts that make it real. */
-export const settingKinds = ['address', 'service', 'login', 'mode', 'output', 'entry', 'install'] as const;
-export const commitActs = [
-  'confirm_entry',
-  'confirm_page',
-  'store',
-  'leave_setup',
-  'restart_program',
-  'restart_service',
-  'restart_device',
-  'restart_computer',
-] as const;
-/** What a controller's own lamp for a target really measures. */
-export const lampMeanings = ['carrier', 'address', 'application', 'login', 'data'] as const;
-/** A whole licence for each unit that uses it, for each that feeds an output, or one for the site. */
-export const licenceScopes = ['unit', 'output', 'site'] as const;
 
 const socketSchema = z.strictObject({
   key: idSchema,

@@ -1,0 +1,43 @@
+export {
+  accountUses,
+  commitActs,
+  connectors,
+  deviceKinds,
+  lampMeanings,
+  licenceScopes,
+  loginMethods,
+  networkPurposes,
+  powerFeeds,
+  protocols,
+  settingKinds,
+  settingWays,
+  socketRoles,
+  systems,
+} from './words.ts';
+export {
+  daySchema,
+  idSchema,
+  ipSchema,
+  loginSchema,
+  nameSchema,
+  portSchema,
+  prefixSchema,
+  revisionSchema,
+  shortText,
+} from './scalars.ts';
+export { typeFaults, typeSchema as typeShape } from './device-type.ts';
+export {
+  blockSchema,
+  deviceSchema,
+  filledRow,
+  linkSchema,
+  networkSchema,
+  schemas,
+  serviceSchema,
+  typeSchema,
+} from './rows.ts';
+export type { Content, Given, Row, TableName } from './rows.ts';
+export { changeSchema, modernised } from './change.ts';
+export type { Change, Edit } from './change.ts';
+export { typeFileJsonSchema, typeFileSchema } from './type-file.ts';
+export type { TypeFile } from './type-file.ts';

@@ -1,0 +1,259 @@
+import { z } from 'zod';
+import { kindSchema, typeFaults, typeSchema as typeShape } from './device-type.ts';
+import {
+  count,
+  daySchema,
+  feedSchema,
+  idSchema,
+  ipSchema,
+  loginSchema,
+  macSchema,
+  nameSchema,
+  portSchema,
+  prefixSchema,
+  shortText,
+  systemSchema,
+} from './scalars.ts';
+import { accountUses, deviceKinds, networkPurposes, settingKinds } from './words.ts';
+
+/** Where definitions of models come from. Of two definitions of one model, that of the library with the lower position counts. */
+export const librarySchema = z.strictObject({
+  id: idSchema,
+  name: nameSchema,
+  position: z.int().min(0).max(100_000),
+});
+
+export const typeSchema = typeShape.superRefine((type, context) => {
+  for (const { path, message } of typeFaults(type)) context.addIssue({ code: 'custom', path, message });
+});
+
+export const networkSchema = z
+  .strictObject({
+    id: idSchema,
+    name: nameSchema,
+    network: ipSchema,
+    prefix: prefixSchema,
+    vlan: z.int().min(1).max(4094).nullable(),
+    purpose: shortText,
+    carries: z.enum(networkPurposes).default('mixed'),
+    gateway: ipSchema.nullable(),
+    /** Members need something outside, such as updates or a remote operator. */
+    needsOutside: z.boolean().default(false),
+    poolFrom: ipSchema.nullable(),
+    poolTo: ipSchema.nullable(),
+    /** The house's network is used by permission: in the granted ranges only, by its rules. */
+    owner: z.enum(['ours', 'house']).default('ours'),
+    contact: shortText.default(''),
+    rules: z.string().max(2000, 'At most 2000 characters').default(''),
+    granted: z
+      .array(z.strictObject({ first: ipSchema, last: ipSchema }))
+      .max(32)
+      .default([]),
+    /** Room to keep free for growth, in percent of what is planned. */
+    growth: count(400).default(20),
+  })
+  .refine(({ network, prefix }) => hostBits(network, prefix) === 0, {
+    path: ['network'],
+    message: 'A network starts where its mask ends: no bits behind the prefix',
+  });
+
+const hostBits = (ip: string, prefix: number): number =>
+  ip.split('.').reduce((sum, part) => sum * 256 + Number(part), 0) % 2 ** (32 - prefix);
+
+export const blockSchema = z.strictObject({
+  id: idSchema,
+  networkId: idSchema,
+  label: nameSchema,
+  kinds: z.array(kindSchema).max(deviceKinds.length),
+  first: ipSchema,
+  last: ipSchema,
+  /** `keep_free`: somebody else's, or for later; nothing is placed there. */
+  use: z.enum(['place', 'keep_free']).default('place'),
+});
+
+export const deviceSchema = z.strictObject({
+  id: idSchema,
+  typeId: idSchema,
+  name: nameSchema,
+  unit: z
+    .int('A unit number is whole')
+    .min(0, 'Unit numbers start at 0')
+    .max(9999, 'Unit numbers end at 9999')
+    .nullable(),
+  place: shortText,
+  firmware: shortText.nullable(),
+  note: z.string().max(2000),
+  serial: shortText.default(''),
+  /** Key of the type's variant or mode that this unit is. */
+  variant: idSchema.nullable().default(null),
+  /** The computer that a program runs on, and the adapter of it that the program was told to use. */
+  runsOn: idSchema.nullable().default(null),
+  adapter: idSchema.nullable().default(null),
+  system: systemSchema.nullable().default(null),
+  systemVersion: shortText.nullable().default(null),
+  /** Keys of the type's features that the show uses. */
+  features: z.array(idSchema).max(32).default([]),
+  /** Sources or callers that it has to take. */
+  sources: count(10_000).nullable().default(null),
+  /** Keys of the type's accessories that are in the case. */
+  packed: z.array(idSchema).max(16).default([]),
+  feed: feedSchema.nullable().default(null),
+  /** Day of the last copy of its settings kept away from it. */
+  savedOn: daySchema.nullable().default(null),
+  /** Things of the list before the site that are done, by their keys. */
+  done: z.array(z.string().max(120)).max(64).default([]),
+  /** IPv6 serves a first contact; `off` says that it is switched off afterwards. */
+  ipv6: z.enum(['as_delivered', 'off']).default('as_delivered'),
+  /** Accounts beyond the logins of its services, and who keeps the password, which is not written down here. */
+  accounts: z
+    .array(z.strictObject({ use: z.enum(accountUses), account: nameSchema, keeper: shortText }))
+    .max(8)
+    .default([]),
+});
+
+/** What stands in a unit according to whoever keyed it in last; `id` is the unit's. */
+export const keyedInSchema = z.strictObject({
+  id: idSchema,
+  deviceId: idSchema,
+  values: z
+    .array(
+      z.strictObject({
+        of: z.enum(settingKinds),
+        key: z.string().max(90),
+        label: z.string().max(120),
+        value: z.string().max(300),
+      }),
+    )
+    .max(10_000),
+});
+
+/** A paper kept with the show: a manual of one `model`, or of the whole show. `fileId` is the SHA-256 of its bytes. */
+export const documentSchema = z.strictObject({
+  id: idSchema,
+  model: idSchema.nullable(),
+  title: nameSchema,
+  fileId: z.string().regex(/^[0-9a-f]{64}$/, 'A file is named by its SHA-256'),
+  bytes: count(20_000_000),
+});
+
+/** Somebody to ask: the house's administrator, the friend who knows the panel. */
+export const contactSchema = z.strictObject({
+  id: idSchema,
+  name: nameSchema,
+  knows: shortText.default(''),
+  reach: shortText.default(''),
+});
+
+export const interfaceSchema = z.strictObject({
+  id: idSchema,
+  deviceId: idSchema,
+  adapter: idSchema,
+  mac: macSchema.nullable(),
+});
+
+/** One address of an interface as planned; `ip` null means it waits to be placed, `prefix` null takes the network's. */
+export const addressSchema = z.strictObject({
+  id: idSchema,
+  interfaceId: idSchema,
+  networkId: idSchema,
+  ip: ipSchema.nullable(),
+  prefix: prefixSchema.nullable(),
+  gateway: ipSchema.nullable(),
+  held: z.boolean(),
+  /** `dhcp` with an address is a reservation at the server; without one the address is not known beforehand. */
+  method: z.enum(['static', 'dhcp', 'self']).default('static'),
+});
+
+export const cableSchema = z.strictObject({
+  id: idSchema,
+  fromDevice: idSchema,
+  fromSocket: idSchema,
+  toDevice: idSchema,
+  toSocket: idSchema,
+  medium: z.enum(['copper', 'fibre', 'wireless']),
+  lengthM: z.number().min(0).max(100_000).nullable(),
+  /** One way, in milliseconds, where it is known: mostly of a wireless hop. */
+  delayMs: z.number().min(0).max(10_000).nullable().default(null),
+});
+
+export const serviceSchema = z.strictObject({
+  id: idSchema,
+  deviceId: idSchema,
+  key: idSchema,
+  enabled: z.boolean(),
+  receivePort: portSchema,
+  sendPort: portSchema.nullable(),
+  sendTo: ipSchema.nullable(),
+  /** The login method chosen on the unit; null is the first of its type. */
+  login: loginSchema.nullable().default(null),
+  account: shortText.nullable(),
+  secretId: idSchema.nullable(),
+});
+
+/** One controller driving one target. `host` null means: whatever the plan gives the target. */
+export const linkSchema = z.strictObject({
+  id: idSchema,
+  controllerId: idSchema,
+  targetId: idSchema,
+  serviceKey: idSchema,
+  slot: z.int().min(0).max(9999).nullable(),
+  host: ipSchema.nullable(),
+  port: portSchema,
+  replyPort: portSchema.nullable(),
+  account: shortText.nullable(),
+  secretId: idSchema.nullable(),
+  /** What the controller calls the target; empty where it shows no name or the same one. */
+  label: z.string().max(80, 'At most 80 characters').default(''),
+  command: idSchema.nullable(),
+  args: z.array(z.union([z.number(), z.string().max(200), z.boolean()])).max(8),
+});
+
+/** Licences owned for one bundle of a model. */
+export const licenceSchema = z.strictObject({
+  id: idSchema,
+  model: idSchema,
+  bundle: idSchema,
+  owned: count(9999),
+  note: shortText.default(''),
+});
+
+/** Every table of a show, in an order in which each refers only to those before it. */
+export const schemas = {
+  libraries: librarySchema,
+  types: typeSchema,
+  licences: licenceSchema,
+  networks: networkSchema,
+  blocks: blockSchema,
+  devices: deviceSchema,
+  interfaces: interfaceSchema,
+  addresses: addressSchema,
+  cables: cableSchema,
+  services: serviceSchema,
+  links: linkSchema,
+  keyedIn: keyedInSchema,
+  documents: documentSchema,
+  contacts: contactSchema,
+} as const;
+
+export type TableName = keyof typeof schemas;
+export type Content<T extends TableName = TableName> = z.infer<(typeof schemas)[T]>;
+/** `rev` is the show's revision at which the row was last changed. */
+export type Row<T extends TableName = TableName> = Content<T> & { readonly rev: number };
+/** A row with everything left out that has a usual value. */
+export type Given<T extends TableName> = z.input<(typeof schemas)[T]>;
+
+/**
+ * The content of a row of any table with everything that may be left out filled in, however deep. It does not judge: a
+ * row with a fault keeps it, and whoever saves it is told. What is worked out in a browser uses `contentWith` of show.
+ */
+export function filledRow<T extends TableName>(table: T, given: Given<T>): Content<T> {
+  const read = schemas[table].safeParse(given);
+  return (read.success ? read.data : { ...defaultsOf(table), ...given }) as Content<T>;
+}
+
+function defaultsOf(table: TableName): Record<string, unknown> {
+  const fields = Object.entries<z.ZodType>(schemas[table].shape);
+  return Object.fromEntries(
+    fields.flatMap(([name, field]) => (field instanceof z.ZodDefault ? [[name, field.parse(undefined)]] : [])),
+  );
+}

@@ -1,0 +1,82 @@
+// Words that rows may hold, without the schemas that check them: whoever only works with rows needs no more.
+
+export const deviceKinds = [
+  'switcher',
+  'camera',
+  'camera-remote',
+  'mixer',
+  'stage-rack',
+  'amplifier',
+  'led-processor',
+  'led-receiver',
+  'media',
+  'playout',
+  'lyrics',
+  'show-host',
+  'lighting',
+  'caller',
+  'fader-bank',
+  'button-panel',
+  'tablet',
+  'timecode',
+  'recorder',
+  'switch',
+  'router',
+  'access-point',
+  'computer',
+] as const;
+
+/** What a socket is for. `any` fits every network; the others fit the network of that purpose only. */
+export const socketRoles = [
+  'any',
+  'control',
+  'management',
+  'audio_primary',
+  'audio_secondary',
+  'led',
+  'video',
+  'setup',
+] as const;
+
+export const connectors = ['rj45', 'sfp', 'radio', 'usb', 'sdi', 'hdmi'] as const;
+
+/** What an argument must be for the command to do anything: `any` value, only a true one, or only on the way up. */
+export const triggers = ['any', 'true', 'rising'] as const;
+
+/** What services speak: `text` is one command a line over TCP, `midi` a session of RTP-MIDI (RFC 6295). */
+export const protocols = ['osc', 'http', 'text', 'midi'] as const;
+
+export const settingWays = ['menu', 'web', 'program', 'usb', 'system', 'search'] as const;
+
+/** What a change of settings may concern (`entry`: a target in a controller's list); each has its own acts that make it real. */
+export const settingKinds = ['address', 'service', 'login', 'mode', 'output', 'entry', 'install'] as const;
+
+export const commitActs = [
+  'confirm_entry',
+  'confirm_page',
+  'store',
+  'leave_setup',
+  'restart_program',
+  'restart_service',
+  'restart_device',
+  'restart_computer',
+] as const;
+
+/** What a controller's own lamp for a target really measures. */
+export const lampMeanings = ['carrier', 'address', 'application', 'login', 'data'] as const;
+
+/** A whole licence for each unit that uses it, for each that feeds an output, or one for the site. */
+export const licenceScopes = ['unit', 'output', 'site'] as const;
+
+/** Systems that programs run on. */
+export const systems = ['windows', 'macos', 'linux', 'mobile'] as const;
+
+export const loginMethods = ['none', 'basic', 'digest'] as const;
+
+export const powerFeeds = ['mains', 'supply', 'poe', 'usb', 'battery'] as const;
+
+/** An operating system's, a maker's for downloads and first sign-in, or the unit's own administrator. */
+export const accountUses = ['system', 'maker', 'administrator'] as const;
+
+/** What runs on a network; sockets and gear have their own places in it. */
+export const networkPurposes = ['control', 'audio', 'led', 'video', 'management', 'guest', 'mixed'] as const;
