@@ -1,4 +1,4 @@
-import { chmodSync, mkdtempSync, rmSync } from 'node:fs';
+import { chmodSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect, test } from '@playwright/test';
@@ -39,6 +39,19 @@ test.describe('npm start', () => {
     expect(await health(first.base)).toBe(200);
 
     const before = processesOf(dataDir, first.child.pid);
+    // no password stands where others can read it
+    const secrets = ['password', 'server.password'].map((file) =>
+      readFileSync(join(dataDir, 'postgres', file), 'utf8').trim(),
+    );
+    for (const pid of [before.launcher, before.server, before.database])
+      for (const place of ['environ', 'cmdline']) {
+        const text = readFileSync(`/proc/${pid}/${place}`, 'utf8');
+        expect([place, text.length > 20, secrets.some((secret) => text.includes(secret))]).toEqual([
+          place,
+          true,
+          false,
+        ]);
+      }
     kill(before.database);
     await expect.poll(() => first.said()).toContain('The database runs again.');
     await expect.poll(() => health(first.base)).toBe(200);

@@ -13,6 +13,7 @@ const parts = {
   kill: 'measure-kill.ts',
   load: 'measure-load.ts',
   rigs: 'measure-rigs.ts',
+  save: 'measure-save.ts',
 };
 const quick = ['bench', 'core'];
 
@@ -38,7 +39,7 @@ async function run(entry) {
     platform: 'node',
     target: 'node20',
     format: 'esm',
-    external: ['dns-packet', 'papaparse', 'zod', 'ajv', 'ajv/*'],
+    external: ['dns-packet', 'papaparse', 'zod', 'ajv', 'ajv/*', 'pg'],
     define: { 'import.meta.dirname': JSON.stringify(import.meta.dirname) },
     logLevel: 'warning',
   });

@@ -142,14 +142,17 @@ async function write(
   const next = rev + 1;
   await refuseBroken(sql, showId, change);
   await writeRows(sql, showId, next, change);
-  await sql.query(
-    `insert into change (show_id, rev, id, kind, of_rev, label, author, edits) values ($1, $2, $3, $4, $5, $6, $7, $8)`,
-    [showId, next, id, kind, ofRev, change.label, author, JSON.stringify(change.edits)],
-  );
   if (ofRev !== null)
     await sql.query('update change set taken = true where show_id = $1 and rev = $2', [showId, ofRev]);
-  await sql.query('update show set rev = $2 where id = $1', [showId, next]);
-  await sql.query(`select pg_notify('show', $1)`, [`${showId} ${next}`]);
+  await sql.query(
+    `with logged as (
+       insert into change (show_id, rev, id, kind, of_rev, label, author, edits) values ($1, $2, $3, $4, $5, $6, $7, $8)
+     ), moved as (
+       update show set rev = $2 where id = $1
+     )
+     select pg_notify('show', $9)`,
+    [showId, next, id, kind, ofRev, change.label, author, JSON.stringify(change.edits), `${showId} ${next}`],
+  );
   return { rev: next, id, kind, ofRev, label: change.label, author, edits: change.edits };
 }
 
@@ -162,20 +165,29 @@ function refuseUntrue(touched: Show, change: Change): void {
   if (faults.length > 0) throw new Failure('INVALID', { faults });
 }
 
-const structural: ReadonlySet<string> = new Set(['devices', 'interfaces', 'cables']);
+/** Fields by which rows name sockets, adapters and computers; an edit that leaves them alone cannot break anything. */
+const structural: Readonly<Record<string, readonly string[]>> = {
+  devices: ['runsOn'],
+  interfaces: ['deviceId', 'adapter'],
+  cables: ['medium', 'fromDevice', 'fromSocket', 'toDevice', 'toSocket'],
+};
+
+function isStructural({ table, before, after }: core.Edit): boolean {
+  const [old, now] = [before, after] as unknown as (Readonly<Record<string, unknown>> | null)[];
+  return now !== null && (structural[table] ?? []).some((field) => (now?.[field] ?? null) !== (old?.[field] ?? null));
+}
 
 /** Refuses rows that name sockets, adapters or computers which are not there or taken, with every fault at once. */
 async function refuseBroken(sql: Sql, showId: string, change: Change): Promise<void> {
-  const edits = change.edits.filter(({ table, after }) => after !== null && structural.has(table));
+  const edits = change.edits.filter(isStructural);
   if (edits.length === 0) return;
   const named = edits.flatMap(({ after }) => {
     const { deviceId, fromDevice, toDevice, runsOn } = after as unknown as Record<string, string | null | undefined>;
     return [deviceId, fromDevice, toDevice, runsOn].flatMap((id) => id ?? []);
   });
-  const [types, libraries] = [
-    await readRows(sql, showId, 'types', null),
-    await readRows(sql, showId, 'libraries', null),
-  ];
+  const areTypesAsked = edits.some(({ table }) => table !== 'devices');
+  const types = areTypesAsked ? await readRows(sql, showId, 'types', null) : {};
+  const libraries = areTypesAsked ? await readRows(sql, showId, 'libraries', null) : {};
   const devices: Record<string, core.Row> = {};
   // a program on a program on a program: as far as it leads
   for (let ids = [...new Set(named)]; ids.length > 0;) {
