@@ -22,7 +22,7 @@ import {
   writeWake,
 } from '@deep-patch/codecs';
 import { Bench, Cable, Host, Site, startScheduler, Switch, wire } from '@deep-patch/bench';
-import type { show as core } from '@deep-patch/core';
+import type { contract } from '@deep-patch/core';
 import { demoPasswords, demoShow } from '@deep-patch/demo';
 import { measureLines, type Tell } from './measure-lines.ts';
 
@@ -172,10 +172,10 @@ async function measureTap(tell: Tell): Promise<void> {
     deviceId: 'monitor',
     serviceKey: 'osc',
     replyTo: 9,
-  })) as core.BenchState;
+  })) as contract.BenchState;
   const port = jacks[0]?.port ?? 0;
   const taken = async (): Promise<number> => {
-    const heard = (await bench.handle({ kind: 'addresses', showId: show.id })) as core.HeardAddress[];
+    const heard = (await bench.handle({ kind: 'addresses', showId: show.id })) as contract.HeardAddress[];
     return heard.find(({ address }) => address === '/note')?.count ?? 0;
   };
   const ours = async (perMs: number, forMs: number): Promise<{ sent: number; got: number }> => {

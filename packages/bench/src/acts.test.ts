@@ -17,7 +17,7 @@ import {
   type RtpMidiRead,
   immediately,
 } from '@deep-patch/codecs';
-import type { show as core, Show } from '@deep-patch/core';
+import type { contract, show as core, Show } from '@deep-patch/core';
 import { demoPasswords, demoShow } from '@deep-patch/demo';
 import { afterEach, describe, expect, test } from 'vitest';
 import type { BenchEvent } from './bench.ts';
@@ -115,7 +115,7 @@ describe('faults', () => {
   });
 });
 
-const addressOf = async (unit: (id: string) => Promise<core.StandinState>, id: string): Promise<string> =>
+const addressOf = async (unit: (id: string) => Promise<contract.StandinState>, id: string): Promise<string> =>
   (await unit(id)).menu[0]?.[1] ?? '';
 
 function withLease(show: Show): Show {
@@ -265,7 +265,7 @@ describe('scan', () => {
     const swept = events.flatMap((event) => (event.kind === 'found' ? event.swept : []));
     expect(swept).toContainEqual({ ip: '10.61.20.128', prefix: 24 });
     // somebody who has the scanner's own address is found as well, and what is stopped sweeps nothing
-    const twin = (await bench.handle({ kind: 'state', showId: show.id })) as core.BenchState;
+    const twin = (await bench.handle({ kind: 'state', showId: show.id })) as contract.BenchState;
     expect(twin.scan?.running).toBe(false);
     await act({ act: 'set_fault', kind: 'second_unit', deviceId: 'laptop' });
     events.length = 0;
@@ -444,7 +444,7 @@ describe('the tap', () => {
   test('tells who sent and who took something in since it told last, once each', async () => {
     const { bench, sounding, power } = await demoBench();
     await power('timecode', false);
-    const told: core.TapNews[] = [];
+    const told: contract.TapNews[] = [];
     bench.tellEvents((event) => {
       if (event.kind === 'tap') told.push(event.news);
     });
@@ -458,7 +458,7 @@ describe('the tap', () => {
   test('lists what was heard by address, with its range', async () => {
     const { bench, sounding, show, site } = await demoBench();
     await sounding('faders-left-to-mixer');
-    const heard = (await bench.handle({ kind: 'addresses', showId: show.id })) as core.HeardAddress[];
+    const heard = (await bench.handle({ kind: 'addresses', showId: show.id })) as contract.HeardAddress[];
     const value = { last: '-6', least: -6, greatest: -6 };
     expect(heard).toEqual([{ address: '/mixer/channel/3/level', count: 3, values: [value] }]);
     // a control of two axes sends two values, and each has its range
@@ -473,7 +473,7 @@ describe('the tap', () => {
         writeOsc({ address: '/pad', args: [{ type: 'f', value: x }, { type: 'i', value: y }, { type: 'T' }] }),
       );
     await new Promise((done) => setTimeout(done, 30));
-    const pads = ((await bench.handle({ kind: 'addresses', showId: show.id })) as core.HeardAddress[]).filter(
+    const pads = ((await bench.handle({ kind: 'addresses', showId: show.id })) as contract.HeardAddress[]).filter(
       ({ address }) => address === '/pad',
     );
     expect(pads).toEqual([
@@ -534,7 +534,7 @@ describe('jacks', () => {
       deviceId,
       serviceKey,
       replyTo: null,
-    })) as core.BenchState;
+    })) as contract.BenchState;
     return jacks.at(-1)?.port ?? 0;
   };
 

@@ -1,5 +1,5 @@
 import { writeWake } from '@deep-patch/codecs';
-import type { show as core } from '@deep-patch/core';
+import type { contract, show as core } from '@deep-patch/core';
 import { Faults } from './faults/faults.ts';
 import { LinkWatch } from './looking/link-watch.ts';
 import { lookFor } from './looking/look-for.ts';
@@ -10,7 +10,6 @@ import type { Site } from './site/site.ts';
 import { putFolder } from './site/behaviours/playout.ts';
 import { loseTarget } from './site/behaviours/look-up-once.ts';
 import { synchronise } from './site/behaviours/synchronise.ts';
-import type { KeyedChange } from './units/keyed-change.ts';
 import { followPlan, keyIn, putBack, putFirmware, resetToFactory } from './units/keying.ts';
 import { doAct, restartProgram } from './units/pending.ts';
 import { isUp, type Standin } from './units/standin.ts';
@@ -19,39 +18,9 @@ import { touch } from './soundings/touch.ts';
 import { computersOf, findWayIn } from './looking/ways-in.ts';
 import { benchWire } from './looking/wire.ts';
 
-type Act<Name extends string, Fields = object> = Name extends string
-  ? { readonly act: Name } & Readonly<Fields>
-  : never;
-
-/** What somebody does on the bench beside power and soundings. */
-export type BenchAct =
-  | Act<'restart' | 'factory' | 'follow_plan', { deviceIds: readonly string[] }>
-  | Act<'key_in', { deviceId: string; change: KeyedChange }>
-  | Act<'commit', { deviceId: string; step: core.CommitAct; of?: core.SettingKind | undefined }>
-  | Act<'application', { deviceId: string; state: core.StandinState['application'] }>
-  | Act<'firewall' | 'helper', { deviceId: string; on: boolean }>
-  | Act<'allow', { deviceId: string; serviceKey: string; on: boolean }>
-  | Act<'update', { deviceId: string; firmware: string }>
-  | Act<'folder', { deviceId: string; clips: readonly string[] }>
-  | Act<'look_up_again' | 'scan' | 'wake' | 'put_back', { deviceId: string }>
-  | Act<'store_set', { deviceId: string; position: number; label: string }>
-  | Act<'take_set' | 'drop_set', { deviceId: string; position: number }>
-  | Act<'synchronise', { linkId: string; direction: 'to_target' | 'from_target' }>
-  | Act<'start_ups', { mode: core.BenchState['startUps'] }>
-  | Act<'touch', { deviceId: string; serviceKey: string; command: string; args: readonly Arg[] }>
-  | Act<'name_endpoint', { deviceId: string; endpoint: string; called: string }>
-  | Act<'look_for', { deviceId: string }>
-  | Act<'watch', { everySeconds: number | null }>
-  | Act<'play_script', { script: core.RehearsalScript }>
-  | Act<'script_guess', { kind: core.FaultKind; deviceId: string }>
-  | Act<'set_fault' | 'guess', { kind: core.FaultKind; deviceId: string }>
-  | Act<'clear_fault', { id: string }>
-  | Act<'end_script' | 'close_script'>
-  | Act<'rehearse' | 'give_up' | 'end_rehearsal' | 'stop_scan' | 'forget_heard'>;
-
-type Arg = core.Link['args'][number];
-
-type Doers = { [Name in BenchAct['act']]: (wanted: Extract<BenchAct, { act: Name }>) => void | Promise<void> };
+type Doers = {
+  [Name in contract.BenchAct['act']]: (wanted: Extract<contract.BenchAct, { act: Name }>) => void | Promise<void>;
+};
 
 const wakePort = 9;
 
@@ -66,8 +35,8 @@ export class SiteActs {
   readonly faults: Faults;
   rehearsal: Rehearsal | undefined;
   script: ScriptRun | undefined;
-  looking: core.LookingState | null = null;
-  scanning: core.ScanState | null = null;
+  looking: contract.LookingState | null = null;
+  scanning: contract.ScanState | null = null;
   readonly watch: LinkWatch;
   /** Faults are tried out, one of which will be hidden. */
   private hiding = false;
@@ -85,8 +54,8 @@ export class SiteActs {
     site.onBuilt = () => this.faults.setAgain();
   }
 
-  async do(wanted: BenchAct): Promise<void> {
-    await (this.doers[wanted.act] as (wanted: BenchAct) => void | Promise<void>)(wanted);
+  async do(wanted: contract.BenchAct): Promise<void> {
+    await (this.doers[wanted.act] as (wanted: contract.BenchAct) => void | Promise<void>)(wanted);
   }
 
   private readonly doers: Doers = {
@@ -175,7 +144,7 @@ export class SiteActs {
     this.site.restart(deviceIds.filter((id) => this.unit(id).memory.powered));
   }
 
-  private async keyIn(standin: Standin, change: KeyedChange): Promise<void> {
+  private async keyIn(standin: Standin, change: contract.KeyedChange): Promise<void> {
     if (!isUp(standin)) throw new Error('it has to be switched on to key something in');
     await findWayIn(this.site, standin);
     if (keyIn(standin, change)) this.site.refresh(standin);

@@ -1,13 +1,13 @@
 import { afterEach, expect, test } from 'vitest';
 import { demoShow } from '@deep-patch/demo';
-import type { show as core } from '@deep-patch/core';
+import type { contract, show as core } from '@deep-patch/core';
 import { demoBench, stopBenches, withHelper } from './demo-bench.test-data.ts';
 
 afterEach(stopBenches);
 
 const address = (adapter: string, ip: string) =>
   ({ of: 'address', adapter, method: 'static', ip, prefix: 24, gateway: null }) as const;
-const lineOf = ({ menu }: core.StandinState, label: string) => menu.find(([name]) => name === label)?.[1];
+const lineOf = ({ menu }: contract.StandinState, label: string) => menu.find(([name]) => name === label)?.[1];
 
 test('a unit with nothing but a page is set only from a computer that reaches it; a display needs none', async () => {
   const { act, unit, power } = await demoBench();

@@ -2,7 +2,7 @@ import { spawn, spawnSync } from 'node:child_process';
 import { createSocket } from 'node:dgram';
 import { existsSync } from 'node:fs';
 import { once } from 'node:events';
-import { show as core, type Show } from '@deep-patch/core';
+import { type contract, show as core, type Show } from '@deep-patch/core';
 import { demoPasswords, demoShow } from '@deep-patch/demo';
 import { diceOf, rotatingSeed } from '@deep-patch/demo/rigs';
 import { afterEach, describe, expect, test } from 'vitest';
@@ -23,7 +23,7 @@ async function benchOf(show: Show): Promise<Bench> {
 const sound = (bench: Bench, show: Show, linkId: string) =>
   bench.handle({ kind: 'sound', showId: show.id, linkId }) as Promise<core.MeasuredSounding>;
 const stateOf = async (bench: Bench, show: Show) =>
-  (await bench.handle({ kind: 'state', showId: show.id })) as core.BenchState;
+  (await bench.handle({ kind: 'state', showId: show.id })) as contract.BenchState;
 
 const happened = ({ layers }: core.MeasuredSounding) => layers.find(({ state }) => state !== 'pass')?.layer;
 
@@ -231,7 +231,7 @@ describe('jacks', () => {
       deviceId: 'desk',
       serviceKey: 'osc',
       replyTo,
-    })) as core.BenchState;
+    })) as contract.BenchState;
     const port = jacks.at(-1)?.port;
     if (port === undefined) throw new Error('no jack');
     return port;

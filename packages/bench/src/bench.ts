@@ -1,4 +1,4 @@
-import { show as core, type Change } from '@deep-patch/core';
+import { type contract, show as core, type Change } from '@deep-patch/core';
 import { openJack, type Jack, type JackDoor } from './jacks/open-jack.ts';
 import { startScheduler, type Scheduler } from './ether/scheduler.ts';
 import { isUp, serviceOf } from './units/standin.ts';
@@ -6,7 +6,7 @@ import { protocols } from './protocols/all.ts';
 import { Site } from './site/site.ts';
 import { Ageing } from './looking/ageing.ts';
 import type { Scanned } from './looking/scan.ts';
-import { SiteActs, type BenchAct } from './acts.ts';
+import { SiteActs } from './acts.ts';
 import type { BenchPlan } from './units/plan.ts';
 
 /** What the server asks of the bench process, one request at a time by number. */
@@ -21,7 +21,7 @@ export type BenchRequest =
     }
   | { readonly kind: 'power'; readonly showId: string; readonly deviceIds: readonly string[]; readonly on: boolean }
   | { readonly kind: 'sound'; readonly showId: string; readonly linkId: string }
-  | { readonly kind: 'act'; readonly showId: string; readonly wanted: BenchAct }
+  | { readonly kind: 'act'; readonly showId: string; readonly wanted: contract.BenchAct }
   | { readonly kind: 'state' | 'addresses' | 'capture' | 'unload'; readonly showId: string }
   | {
       readonly kind: 'jack';
@@ -34,8 +34,8 @@ export type BenchRequest =
 
 /** What the bench tells by itself. */
 export type BenchEvent =
-  | { readonly kind: 'state'; readonly state: core.BenchState }
-  | { readonly kind: 'tap'; readonly news: core.TapNews }
+  | { readonly kind: 'state'; readonly state: contract.BenchState }
+  | { readonly kind: 'tap'; readonly news: contract.TapNews }
   | ({ readonly kind: 'found'; readonly showId: string } & Scanned)
   | { readonly kind: 'sounded'; readonly showId: string; readonly sounding: core.MeasuredSounding }
   /** Something happened to what these links depend on: whatever was proved of them before is not of now. */
@@ -164,7 +164,7 @@ export class Bench {
     if (linkIds.length > 0) this.onEvent({ kind: 'aged', showId, linkIds });
   }
 
-  private load(plan: BenchPlan): core.BenchState {
+  private load(plan: BenchPlan): contract.BenchState {
     const showId = plan.show.id;
     const known = this.sites.get(showId);
     known?.site.load(plan);
@@ -184,7 +184,7 @@ export class Bench {
     return { site, acts, ageing: new Ageing(), jacks: [], opening: 0, told: '' };
   }
 
-  private state(showId: string, { site, acts, jacks }: Entry): core.BenchState {
+  private state(showId: string, { site, acts, jacks }: Entry): contract.BenchState {
     return {
       showId,
       rev: site.rev,
@@ -211,7 +211,7 @@ export class Bench {
   private async openJack(
     entry: Entry,
     { deviceId, serviceKey, replyTo, showId }: BenchRequest & { kind: 'jack' },
-  ): Promise<core.BenchState> {
+  ): Promise<contract.BenchState> {
     const service = entry.site.standins.get(deviceId)?.type.services.find(({ key }) => key === serviceKey);
     if (!service) throw new Error('no such service');
     if (entry.jacks.length + entry.opening >= mostJacks)

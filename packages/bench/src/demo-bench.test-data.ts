@@ -1,9 +1,8 @@
-import type { show as core, Show } from '@deep-patch/core';
+import type { contract, show as core, Show } from '@deep-patch/core';
 import { demoPasswords, demoShow } from '@deep-patch/demo';
 import { Bench } from './bench.ts';
 import { dice } from './rigs/dice.test-data.ts';
 import type { Site } from './site/site.ts';
-import type { BenchAct } from './acts.ts';
 
 const open: Bench[] = [];
 export const stopBenches = (): void => open.splice(0).forEach((bench) => bench.stop());
@@ -21,7 +20,7 @@ export async function demoBench(show: Show = demoShow(), seed = 7) {
   const showId = show.id;
   await bench.handle({ kind: 'load', plan: { show, passwords: demoPasswords } });
   await bench.handle({ kind: 'power', showId, deviceIds: Object.keys(show.devices), on: true });
-  const state = async () => (await bench.handle({ kind: 'state', showId })) as core.BenchState;
+  const state = async () => (await bench.handle({ kind: 'state', showId })) as contract.BenchState;
   const unit = async (id: string) => {
     const found = (await state()).standins.find(({ deviceId }) => deviceId === id);
     if (!found) throw new Error(`no ${id}`);
@@ -40,7 +39,8 @@ export async function demoBench(show: Show = demoShow(), seed = 7) {
     show,
     state,
     unit,
-    act: async (wanted: BenchAct) => (await bench.handle({ kind: 'act', showId, wanted })) as core.BenchState,
+    act: async (wanted: contract.BenchAct) =>
+      (await bench.handle({ kind: 'act', showId, wanted })) as contract.BenchState,
     power: (id: string, on: boolean) => bench.handle({ kind: 'power', showId, deviceIds: [id], on }),
     sounding,
     /** The layer at which a link stops, or `bottom`. */

@@ -8,4 +8,3 @@ export { Site } from './site/site.ts';
 export { hexHash } from './protocols/http/digest-gate.ts';
 export type { BenchPlan } from './units/plan.ts';
 export type { BenchEvent, BenchRequest } from './bench.ts';
-export type { BenchAct } from './acts.ts';

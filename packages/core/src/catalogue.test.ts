@@ -8,7 +8,8 @@ import { lookingWords } from './links/looking-words.ts';
 import { measuredTable } from './links/measured-words.ts';
 import { slotShared } from './links/slot-shared.ts';
 import { rigRules } from './rig/find-rig.ts';
-import { layerNames, lookingKeys } from './show/index.ts';
+import { lookingKeys } from './contract/index.ts';
+import { layerNames } from './show/index.ts';
 
 /** Facts that are lists, and facts that are counted; all others are texts, and stand in the sentence by their name. */
 const lists = new Set(

@@ -1,6 +1,7 @@
 export * as addressing from './addressing/index.ts';
 export * as bringup from './bringup/index.ts';
 export * as cabling from './cabling/index.ts';
+export * as contract from './contract/index.ts';
 export * as findings from './findings/index.ts';
 export * as links from './links/index.ts';
 export * as rig from './rig/index.ts';

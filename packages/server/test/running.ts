@@ -2,12 +2,11 @@ import { randomBytes } from 'node:crypto';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { show as core } from '@deep-patch/core';
+import { contract } from '@deep-patch/core';
 import pg from 'pg';
 import { pino } from 'pino';
 import { inject } from 'vitest';
 import WebSocket from 'ws';
-import type { LiveMessage } from '../src/live/hub.ts';
 import { serve, type Running } from '../src/serve.ts';
 
 export interface Answer {
@@ -22,11 +21,11 @@ export interface TestServer extends Running {
   readonly log: () => string;
   readonly call: (method: string, path: string, body?: unknown, headers?: Record<string, string>) => Promise<Answer>;
   readonly socket: (showId: string) => Promise<{
-    messages: LiveMessage[];
+    messages: contract.LiveMessage[];
     /** The states of the bench that a tab would have had, one after the other. */
-    states: () => core.BenchState[];
+    states: () => contract.BenchState[];
     socket: WebSocket;
-    until: (check: (m: LiveMessage) => boolean) => Promise<LiveMessage>;
+    until: (check: (m: contract.LiveMessage) => boolean) => Promise<contract.LiveMessage>;
   }>;
 }
 
@@ -84,16 +83,16 @@ export async function startServer(databaseUrl?: string, dataDir?: string, newKey
 
 async function openSocket(url: string, showId: string) {
   const socket = new WebSocket(url);
-  const messages: LiveMessage[] = [];
+  const messages: contract.LiveMessage[] = [];
   const waiting = new Set<() => void>();
   socket.on('message', (data) => {
-    messages.push(JSON.parse((data as Buffer).toString('utf8')) as LiveMessage);
+    messages.push(JSON.parse((data as Buffer).toString('utf8')) as contract.LiveMessage);
     for (const look of waiting) look();
   });
   await new Promise((done, refuse) => socket.once('open', done).once('error', refuse));
   socket.send(JSON.stringify({ topic: 'join', showId }));
-  const until = (check: (message: LiveMessage) => boolean) =>
-    new Promise<LiveMessage>((done, refuse) => {
+  const until = (check: (message: contract.LiveMessage) => boolean) =>
+    new Promise<contract.LiveMessage>((done, refuse) => {
       const timer = setTimeout(() => refuse(new Error(`not told; heard ${JSON.stringify(messages.slice(-5))}`)), 8_000);
       const look = () => {
         const found = messages.find(check);
@@ -108,13 +107,13 @@ async function openSocket(url: string, showId: string) {
   return { messages, states: () => statesOf(messages), socket, until };
 }
 
-function statesOf(messages: readonly LiveMessage[]): core.BenchState[] {
-  const states: core.BenchState[] = [];
+function statesOf(messages: readonly contract.LiveMessage[]): contract.BenchState[] {
+  const states: contract.BenchState[] = [];
   for (const message of messages) {
     const last = states.at(-1);
     if (message.topic === 'bench' && message.state) states.push(message.state);
     else if (message.topic === 'bench-news' && last) {
-      const next = core.withDifference(last, message.difference);
+      const next = contract.withDifference(last, message.difference);
       if (!next) throw new Error(`a difference to ${message.difference.base}, which is not ${last.seq}`);
       states.push(next);
     }

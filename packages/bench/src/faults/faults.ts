@@ -1,11 +1,11 @@
-import type { show as core } from '@deep-patch/core';
+import type { contract, show as core } from '@deep-patch/core';
 import type { Site } from '../site/site.ts';
 import { faultKinds } from './all.ts';
 import type { Standin } from '../units/standin.ts';
 import type { Broken } from './fault.ts';
 
 interface Set {
-  readonly fault: core.SetFault;
+  readonly fault: contract.SetFault;
   readonly hidden: boolean;
   broken: Broken;
   /** Entries of controllers that had lost their target before. */
@@ -23,7 +23,7 @@ export class Faults {
   }
 
   /** Throws a plain Error with the reason where such a fault makes no sense at that unit. */
-  set(kind: core.FaultKind, deviceId: string, hidden = false): core.SetFault {
+  set(kind: core.FaultKind, deviceId: string, hidden = false): contract.SetFault {
     const standin = this.site.standins.get(deviceId);
     if (!standin) throw new Error('there is no such unit on the bench');
     const lostBefore = new Set(this.lost().map(({ linkId }) => linkId));
@@ -74,7 +74,7 @@ export class Faults {
   }
 
   /** Those that the user set; hidden ones are the rehearsal's. */
-  list(): core.SetFault[] {
+  list(): contract.SetFault[] {
     return [...this.open.values()].filter(({ hidden }) => !hidden).map(({ fault }) => fault);
   }
 

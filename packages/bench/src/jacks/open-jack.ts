@@ -1,6 +1,6 @@
 import { createServer, type Socket } from 'node:net';
 import type { Frame } from '@deep-patch/codecs';
-import type { show as core } from '@deep-patch/core';
+import type { contract } from '@deep-patch/core';
 import { undotted } from '../ether/dotted.ts';
 import type { Scheduler } from '../ether/scheduler.ts';
 import type { Protocol } from '../protocols/protocol.ts';
@@ -8,7 +8,7 @@ import { Intake } from './intake.ts';
 import { OutsidePeer, type Unit } from './outside-peer.ts';
 import { openThreadSockets } from './socket-thread.ts';
 
-export interface Jack extends Omit<core.JackState, 'dropped'> {
+export interface Jack extends Omit<contract.JackState, 'dropped'> {
   /** Messages that came too fast to be taken in; streams lose nothing. */
   readonly dropped: () => number;
   readonly close: () => void;

@@ -1,6 +1,5 @@
-import type { show as core } from '@deep-patch/core';
+import type { contract, show as core } from '@deep-patch/core';
 import { afterEach, expect, test } from 'vitest';
-import type { BenchAct } from '../acts.ts';
 import { demoBench, stopBenches } from '../demo-bench.test-data.ts';
 
 afterEach(stopBenches);
@@ -19,7 +18,7 @@ async function ageing() {
     await happens();
     return [...new Set(told)];
   };
-  const after = (wanted: BenchAct) => since(() => made.act(wanted));
+  const after = (wanted: contract.BenchAct) => since(() => made.act(wanted));
   const rows: core.Link[] = Object.values(made.show.links);
   const of = (...units: string[]) =>
     rows

@@ -1,4 +1,4 @@
-import type { show as core } from '@deep-patch/core';
+import type { contract, show as core } from '@deep-patch/core';
 import type { Site } from '../site/site.ts';
 
 const mostChanges = 100;
@@ -10,7 +10,7 @@ const mostChanges = 100;
  */
 export class LinkWatch {
   everySeconds: number | null = null;
-  readonly changes: core.LinkChange[] = [];
+  readonly changes: contract.LinkChange[] = [];
   private readonly known = new Map<string, core.LayerName | null>();
   private stop: () => void = () => undefined;
   private readonly site: Site;

@@ -1,4 +1,4 @@
-import type { show as core } from '@deep-patch/core';
+import type { contract } from '@deep-patch/core';
 import type { Site } from '../site/site.ts';
 import { sharesSegment } from './ways-in.ts';
 import { dotted } from '../ether/dotted.ts';
@@ -6,7 +6,7 @@ import type { Adapter } from '../ether/host.ts';
 import { isUp, settingsOf, type Standin } from '../units/standin.ts';
 import { isOlder } from '../units/versions.ts';
 
-type Check = core.LookingCheck;
+type Check = contract.LookingCheck;
 type Verdict = Omit<Check, 'key'>;
 interface Looker {
   readonly site: Site;
@@ -20,7 +20,7 @@ const good = (facts: Check['facts'] = {}): Verdict => ({ state: 'pass', facts })
 const bad = (facts: Check['facts'] = {}): Verdict => ({ state: 'fail', facts });
 
 /** In the order in which a person would look: what costs least to look at comes first. */
-const checks: readonly (readonly [core.LookingKey, (look: Looker) => Verdict | Promise<Verdict>])[] = [
+const checks: readonly (readonly [contract.LookingKey, (look: Looker) => Verdict | Promise<Verdict>])[] = [
   ['power', ({ unit }) => (isUp(unit) ? good() : bad({ state: unit.memory.powered ? 'starting' : 'off' }))],
   ['cable', ({ unit }) => (hasLink(unit, adapterOf(unit)) ? good() : bad())],
   ['own_cable', ({ computer, unit }) => (hasLink(computer, wayBetween(computer, unit)?.adapter) ? good() : bad())],

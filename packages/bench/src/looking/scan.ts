@@ -1,5 +1,5 @@
 import { decode, encode, type Answer } from 'dns-packet';
-import { addressing, show as core, type Show } from '@deep-patch/core';
+import { type contract, addressing, show as core, type Show } from '@deep-patch/core';
 import { dotted, undotted } from '../ether/dotted.ts';
 import { protocols } from '../protocols/all.ts';
 import { namesGroup, namesPort } from '../protocols/names/name-service.ts';
@@ -152,7 +152,7 @@ async function probe(
  * Networks of the plan that no adapter of the computer reaches, with the setting that would (C18): a unit outside
  * every own subnet is never found, however long one looks.
  */
-export function outsideOf(show: Show, own: readonly WireAdapter[], adapter: string): core.ScanState['outside'] {
+export function outsideOf(show: Show, own: readonly WireAdapter[], adapter: string): contract.ScanState['outside'] {
   return core.rowsOf(show, 'networks').flatMap((network) => {
     const [base, { prefix }] = [undotted(network.network), network];
     const size = 2 ** (32 - prefix);

@@ -1,4 +1,4 @@
-import { links, show as coreShow, type show as core, type Show } from '@deep-patch/core';
+import { contract, links, type show as core, type Show } from '@deep-patch/core';
 import { demoShow } from '@deep-patch/demo';
 import { afterEach, expect, test } from 'vitest';
 import { demoBench, stopBenches, withHelper } from '../demo-bench.test-data.ts';
@@ -163,12 +163,12 @@ async function check(
   symptom: links.Symptom,
 ): Promise<void> {
   if (next.by === 'looking') {
-    const failed: (core.LookingKey | undefined)[] = [];
+    const failed: (contract.LookingKey | undefined)[] = [];
     for (const deviceId of [link.targetId, link.controllerId]) {
       const { looking } = await bench.act({ act: 'look_for', deviceId });
       failed.push(looking?.checks.find(({ state }) => state === 'fail')?.key);
     }
-    expect(coreShow.lookingKeys.filter((one) => failed.includes(one) && next.keys.includes(one))).not.toEqual([]);
+    expect(contract.lookingKeys.filter((one) => failed.includes(one) && next.keys.includes(one))).not.toEqual([]);
   } else if (next.by === 'screen') {
     // what is not stored may be of a unit on the way
     const ids = key === 'not_stored' ? ['switch-quay'] : [next.of === 'target' ? link.targetId : link.controllerId];

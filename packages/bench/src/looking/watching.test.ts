@@ -1,4 +1,4 @@
-import { links as coreLinks, show as coreShow, type show as core } from '@deep-patch/core';
+import { contract, links as coreLinks, type show as core } from '@deep-patch/core';
 import { demoPasswords, demoShow } from '@deep-patch/demo';
 import { afterEach, describe, expect, test } from 'vitest';
 import type { BenchEvent } from '../bench.ts';
@@ -19,7 +19,7 @@ describe('why a unit is not found', () => {
       );
     return failed[0]?.key ?? 'found';
   };
-  const cases: readonly [core.FaultKind, deviceId: string, core.LookingKey][] = [
+  const cases: readonly [core.FaultKind, deviceId: string, contract.LookingKey][] = [
     ['power_off', 'desk', 'power'],
     ['cable_out', 'desk', 'cable'],
     ['cable_out', 'laptop', 'own_cable'],
@@ -47,7 +47,7 @@ describe('why a unit is not found', () => {
 
   test('swapped cables are told as that, a second cable is no help, and a firewall that lets services in is not the end', async () => {
     const bench = await demoBench();
-    const check = async (deviceId: string, key: core.LookingKey) =>
+    const check = async (deviceId: string, key: contract.LookingKey) =>
       (await bench.act({ act: 'look_for', deviceId })).looking?.checks.find((one) => one.key === key);
     await bench.act({ act: 'set_fault', kind: 'cable_swapped', deviceId: 'host' });
     const swapped = (await check('host', 'segment')) ?? expect.fail('not looked');
@@ -71,9 +71,9 @@ describe('why a unit is not found', () => {
 
   test('of two faults the one that comes first in the order is told, whichever was set first', async () => {
     const bench = await demoBench();
-    const order = coreShow.lookingKeys;
+    const order = contract.lookingKeys;
     const kinds = ['power_off', 'cable_out', 'wrong_vlan', 'factory_reset', 'wrong_mask', 'second_unit'] as const;
-    const alone = new Map<core.FaultKind, core.LookingKey>();
+    const alone = new Map<core.FaultKind, contract.LookingKey>();
     const mend = async () => {
       for (const { id } of (await bench.state()).faults.toReversed()) await bench.act({ act: 'clear_fault', id });
       // what was still under way when it was mended has arrived
@@ -83,7 +83,7 @@ describe('why a unit is not found', () => {
       await bench.act({ act: 'set_fault', kind, deviceId: 'desk' });
       const found = await first(bench, 'desk');
       expect([kind, found]).not.toEqual([kind, 'found']);
-      alone.set(kind, found as core.LookingKey);
+      alone.set(kind, found as contract.LookingKey);
       await mend();
     }
     const place = (kind: core.FaultKind) => order.indexOf(alone.get(kind) ?? 'firewall');
@@ -246,7 +246,7 @@ describe('lamps of controllers', () => {
 });
 
 describe('a scripted rehearsal', () => {
-  const script: core.RehearsalScript = {
+  const script: contract.RehearsalScript = {
     title: 'Dress rehearsal',
     steps: [
       { atSeconds: 0, untilSeconds: null, kind: 'cable_out', deviceId: 'desk', hidden: true },

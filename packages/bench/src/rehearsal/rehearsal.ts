@@ -1,4 +1,4 @@
-import type { show as core } from '@deep-patch/core';
+import type { contract, show as core } from '@deep-patch/core';
 import { faultKinds } from '../faults/all.ts';
 import type { Faults } from '../faults/faults.ts';
 import type { Site } from '../site/site.ts';
@@ -12,12 +12,12 @@ const mostTries = 200;
 
 /** A hidden fault that the user has to find: on a link that worked, at one of its two units. */
 export class Rehearsal {
-  state: core.RehearsalState;
-  private readonly fault: core.SetFault;
+  state: contract.RehearsalState;
+  private readonly fault: contract.SetFault;
   private readonly faults: Faults;
   private readonly clock: () => number;
 
-  private constructor(faults: Faults, fault: core.SetFault, linkId: string, clock: () => number) {
+  private constructor(faults: Faults, fault: contract.SetFault, linkId: string, clock: () => number) {
     this.faults = faults;
     this.fault = fault;
     this.clock = clock;
@@ -79,7 +79,7 @@ export class Rehearsal {
   }
 }
 
-function tryToSet(faults: Faults, kind: core.FaultKind, deviceId: string): core.SetFault | undefined {
+function tryToSet(faults: Faults, kind: core.FaultKind, deviceId: string): contract.SetFault | undefined {
   try {
     return faults.set(kind, deviceId, true);
   } catch {

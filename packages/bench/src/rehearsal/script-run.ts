@@ -1,10 +1,10 @@
-import type { show as core } from '@deep-patch/core';
+import type { contract, show as core } from '@deep-patch/core';
 import type { Faults } from '../faults/faults.ts';
 import type { Site } from '../site/site.ts';
 
 interface Step {
-  readonly planned: core.ScriptStep;
-  state: core.ScriptStepState['state'];
+  readonly planned: contract.ScriptStep;
+  state: contract.ScriptStepState['state'];
   setAt: number | undefined;
   tookMs: number | null;
   reason: string | null;
@@ -21,12 +21,12 @@ export class ScriptRun {
   private readonly startedAt: number;
   private wrong = 0;
   private over = false;
-  private readonly script: core.RehearsalScript;
+  private readonly script: contract.RehearsalScript;
   private readonly faults: Faults;
   private readonly clock: () => number;
 
   /** Throws a plain Error that names every step whose unit is not there. */
-  constructor(script: core.RehearsalScript, { scheduler, standins }: Site, faults: Faults, clock: () => number) {
+  constructor(script: contract.RehearsalScript, { scheduler, standins }: Site, faults: Faults, clock: () => number) {
     const missing = script.steps.flatMap(({ deviceId }, at) => (standins.has(deviceId) ? [] : [`step ${at + 1}`]));
     if (missing.length > 0) throw new Error(`the units of ${missing.join(', ')} are not in this show`);
     this.script = script;
@@ -70,7 +70,7 @@ export class ScriptRun {
     for (const step of this.steps) if (step.state === 'set') this.mend(step, 'cleared');
   }
 
-  state(): core.ScriptState {
+  state(): contract.ScriptState {
     const isOver = this.over || this.steps.every(({ state }) => state !== 'waiting' && state !== 'set');
     return {
       title: this.script.title,

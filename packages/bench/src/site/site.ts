@@ -1,4 +1,4 @@
-import { addressing, links, type show as core } from '@deep-patch/core';
+import { type contract, addressing, links, type show as core } from '@deep-patch/core';
 import type { Scheduler } from '../ether/scheduler.ts';
 import { sound } from '../soundings/sound.ts';
 import { soundBack } from '../soundings/touch.ts';
@@ -54,7 +54,7 @@ export class Site implements Ground {
     return this.wiring.cables;
   }
 
-  get heard(): readonly core.HeardMessage[] {
+  get heard(): readonly contract.HeardMessage[] {
     return this.tap.last(200);
   }
 
@@ -97,7 +97,7 @@ export class Site implements Ground {
       if (!computer) for (const adapter of host.adapters) host.neighbours.announce(adapter, false);
   }
 
-  states(): core.StandinState[] {
+  states(): contract.StandinState[] {
     return [...this.standins.values()].map((standin) => stateOf(standin, lampsOf(this, standin)));
   }
 

@@ -1,5 +1,5 @@
 import { writeCapture, writeFrame, type Frame, type OscArg, type OscPacket } from '@deep-patch/codecs';
-import type { show } from '@deep-patch/core';
+import type { contract } from '@deep-patch/core';
 import type { Words } from '../protocols/protocol.ts';
 import { FrameRing } from './frame-ring.ts';
 import { datagramOf, FrameReader, wordsOf } from './frame-words.ts';
@@ -10,7 +10,7 @@ const mostAddresses = 2000;
 /** More lines than anybody reads in a tenth of a second: what is told to screens, not what is kept. */
 const mostNews = 60;
 
-type Told = show.HeardMessage;
+type Told = contract.HeardMessage;
 export type Names = Pick<Told, 'from' | 'to' | 'fromId' | 'toId'>;
 type Said = Pick<Words, 'protocol' | 'text' | 'ok'>;
 /** A line that is made when somebody reads it: most pass by unread. */
@@ -125,7 +125,7 @@ export class Tap {
     return this.told(this.lines.slice(-count));
   }
 
-  heardAddresses(): show.HeardAddress[] {
+  heardAddresses(): contract.HeardAddress[] {
     return [...this.addresses]
       .map(([address, { count, values }]) => ({
         address,
@@ -146,7 +146,7 @@ export class Tap {
   }
 
   /** What is new since it was asked last, `elapsedMs` ago; undefined when nothing is. The rate is that of a second. */
-  news(elapsedMs: number): Omit<show.TapNews, 'showId'> | undefined {
+  news(elapsedMs: number): Omit<contract.TapNews, 'showId'> | undefined {
     this.counts.push(this.freshCount);
     if (this.counts.length * elapsedMs > 1000) this.counts.shift();
     if (this.freshCount === 0) return undefined;

@@ -1,21 +1,8 @@
-import type { show as core } from '@deep-patch/core';
+import type { contract, show as core } from '@deep-patch/core';
 import { dotted, undotted } from '../ether/dotted.ts';
-import type { ServiceSetting, UnitSettings } from './settings.ts';
+import type { UnitSettings } from './settings.ts';
 
-/** What somebody keys in at a unit: one address of an adapter, its mode, or one service. */
-export type KeyedChange =
-  | {
-      readonly of: 'address';
-      readonly adapter: string;
-      readonly method: 'static' | 'dhcp' | 'self';
-      readonly ip: string | null;
-      readonly prefix: number;
-      readonly gateway: string | null;
-    }
-  | { readonly of: 'mode'; readonly variant: string | null }
-  | ({ readonly of: 'service'; readonly key: string } & {
-      readonly [Field in Exclude<keyof ServiceSetting, 'key'>]?: ServiceSetting[Field] | undefined;
-    });
+export type KeyedChange = contract.KeyedChange;
 
 const loginFields = ['login', 'account', 'password'] as const;
 

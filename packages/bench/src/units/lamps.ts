@@ -1,4 +1,4 @@
-import { show as core, type Show } from '@deep-patch/core';
+import { type contract, show as core, type Show } from '@deep-patch/core';
 import type { Surroundings } from './surroundings.ts';
 import { isUp, type Standin } from './standin.ts';
 import type { Tried } from './memory.ts';
@@ -10,7 +10,7 @@ const quietAfterMs = 10_000;
  * What a controller's own lamp says of each of its targets. It measures what its type says and nothing more, and it
  * remembers the last try: that is why such lamps mislead.
  */
-export function lampsOf(site: Surroundings, controller: Standin): core.LinkLamp[] {
+export function lampsOf(site: Surroundings, controller: Standin): contract.LinkLamp[] {
   const means = controller.type.lampMeans;
   if (means === null || !isUp(controller)) return [];
   return linksOf(site.plan.show, controller.device.id).map(({ id }) => ({

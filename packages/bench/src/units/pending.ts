@@ -1,4 +1,4 @@
-import type { show as core } from '@deep-patch/core';
+import type { contract, show as core } from '@deep-patch/core';
 import { changed, pageOf, type KeyedChange } from './keyed-change.ts';
 import type { Memory, Pending } from './memory.ts';
 import type { Standin } from './standin.ts';
@@ -95,5 +95,5 @@ function advance(memory: Memory, planned: UnitSettings, pending: Pending): Pendi
 }
 
 /** How far a pending change has come, as its screen says it. */
-export const stageOf = ({ isKept, isInForce }: Pending): core.PendingSetting['stage'] =>
+export const stageOf = ({ isKept, isInForce }: Pending): contract.PendingSetting['stage'] =>
   isInForce ? 'in_force' : isKept ? 'stored' : 'typed';

@@ -1,4 +1,4 @@
-import type { show } from '@deep-patch/core';
+import type { contract, show } from '@deep-patch/core';
 import type { DhcpClient } from '../ether/dhcp-client.ts';
 import type { DhcpServer } from '../ether/dhcp-server.ts';
 import type { Host } from '../ether/host.ts';
@@ -26,7 +26,7 @@ export interface Standin {
   readonly endpoints: () => readonly string[];
   /** What its own clock shows, in milliseconds since 1970. */
   readonly clock: () => number;
-  readonly report: (message: Omit<show.HeardMessage, 'at' | 'to'>) => void;
+  readonly report: (message: Omit<contract.HeardMessage, 'at' | 'to'>) => void;
   /** Asked before a command is done: false leaves it undone. */
   readonly guards: ((command: show.Command, values: ReadonlyMap<string, string>) => boolean)[];
   /** Told after a command was done. */

@@ -1,4 +1,4 @@
-import { show as core, type show } from '@deep-patch/core';
+import { type contract, show as core } from '@deep-patch/core';
 import { changeWords } from './keyed-change.ts';
 import { stageOf } from './pending.ts';
 import type { UnitSettings } from './settings.ts';
@@ -6,7 +6,7 @@ import { dotted } from '../ether/dotted.ts';
 import { helpersOf, isInSetUp, isUp, settingsOf, type Standin } from './standin.ts';
 
 /** A stand-in as the screen draws it: lamp, face and its own menu. */
-export function stateOf(standin: Standin, lamps: readonly show.LinkLamp[]): show.StandinState {
+export function stateOf(standin: Standin, lamps: readonly contract.LinkLamp[]): contract.StandinState {
   const { device, memory, host, bridge } = standin;
   const wait = memory.readyAt - host.scheduler.now();
   return {
@@ -44,7 +44,7 @@ export function stateOf(standin: Standin, lamps: readonly show.LinkLamp[]): show
 }
 
 /** Settings never change, they are replaced: what is told of them is made once. */
-function toldSettings(settings: UnitSettings): Omit<show.StandinSettings, 'followsPlan'> {
+function toldSettings(settings: UnitSettings): Omit<contract.StandinSettings, 'followsPlan'> {
   const known = toldOf.get(settings);
   if (known) return known;
   const { addresses, services, firmware, variant } = settings;
@@ -65,9 +65,9 @@ function toldSettings(settings: UnitSettings): Omit<show.StandinSettings, 'follo
   toldOf.set(settings, made);
   return made;
 }
-const toldOf = new WeakMap<UnitSettings, Omit<show.StandinSettings, 'followsPlan'>>();
+const toldOf = new WeakMap<UnitSettings, Omit<contract.StandinSettings, 'followsPlan'>>();
 
-function helperOf(standin: Standin): show.StandinState['helper'] {
+function helperOf(standin: Standin): contract.StandinState['helper'] {
   const name = helpersOf(standin).join(', ');
   return name === '' ? null : { name, runs: standin.memory.helper };
 }
@@ -79,7 +79,7 @@ const shortly = (addresses: UnitSettings['addresses']): string =>
     .map(({ method, ip, prefix }) => (ip === null ? method : `${dotted(ip)} /${prefix}`))
     .join(', ') || 'no address';
 
-function statusOf(standin: Standin): show.StandinState['status'] {
+function statusOf(standin: Standin): contract.StandinState['status'] {
   const { memory, host, bridge } = standin;
   if (memory.fault) return 'fault';
   if (!memory.powered) return 'no power';

@@ -1,4 +1,5 @@
-import type { Link, LookingKey, StandinState } from '../show/index.ts';
+import type { LookingKey, StandinState } from '../contract/index.ts';
+import type { Link } from '../show/index.ts';
 
 /**
  * How somebody makes sure of a cause: by looking for a unit step by step (the step that fails), at a unit's own screen,

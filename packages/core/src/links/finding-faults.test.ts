@@ -1,7 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { addressingFacts, wakePlan } from '../addressing/index.ts';
-import { layerNames, lookingKeys, type LayerName, type Link, type MeasuredSounding } from '../show/index.ts';
+import { lookingKeys } from '../contract/index.ts';
+import { layerNames, type LayerName, type Link, type MeasuredSounding } from '../show/index.ts';
 import {
   address,
   adapter,

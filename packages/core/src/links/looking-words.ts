@@ -1,4 +1,4 @@
-import type { LookingCheck, LookingKey } from '../show/index.ts';
+import type { LookingCheck, LookingKey } from '../contract/index.ts';
 
 type Facts = LookingCheck['facts'];
 

@@ -1,4 +1,5 @@
-import type { LampMeaning, LayerName, LinkLamp, MeasuredSounding } from '../show/index.ts';
+import type { LinkLamp } from '../contract/index.ts';
+import type { LampMeaning, LayerName, MeasuredSounding } from '../show/index.ts';
 
 /** A test that is older proves nothing of now (milliseconds). */
 const goodForMs = 10 * 60_000;

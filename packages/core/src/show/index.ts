@@ -64,34 +64,8 @@ export { groupBy } from './group-by.ts';
 export { emptyShow, rowsBy, rowsOf } from './show.ts';
 export { layerNames } from './layers.ts';
 export { nothingSeen } from './seen.ts';
-export { lookingKeys } from './bench-state.ts';
-export { benchDifference, withDifference } from './bench-difference.ts';
-export type { BenchDifference } from './bench-difference.ts';
 export { faultKinds, faults, faultsFor } from './faults.ts';
 export type { FaultKind } from './faults.ts';
-export { rehearsalScriptSchema } from './rehearsal-script.ts';
-export type { RehearsalScript, ScriptStep } from './rehearsal-script.ts';
-export type {
-  BenchState,
-  HeardAddress,
-  HeardMessage,
-  PendingSetting,
-  JackState,
-  LinkChange,
-  LinkLamp,
-  LookingCheck,
-  LookingKey,
-  LookingState,
-  RehearsalState,
-  ScanState,
-  ScriptState,
-  ScriptStepState,
-  SetFault,
-  StandinSettings,
-  StandinState,
-  TapNews,
-  WatchState,
-} from './bench-state.ts';
 export type { Applied, Conflict } from './change.ts';
 export type { Change, Edit } from './entities.ts';
 export type {

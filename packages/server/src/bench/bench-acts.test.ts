@@ -1,4 +1,4 @@
-import { rig, type show as core, type Seen, type Show } from '@deep-patch/core';
+import { type contract, rig, type Seen, type Show } from '@deep-patch/core';
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import { startServer, type TestServer } from '../../test/running.ts';
 
@@ -10,7 +10,7 @@ afterAll(() => server.stop());
 
 const bench = '/bench/harbour-finals';
 const act = (wanted: object) => server.call('POST', `${bench}/acts`, wanted);
-const stateOf = (body: unknown) => body as core.BenchState;
+const stateOf = (body: unknown) => body as contract.BenchState;
 
 test('what cannot be done is refused with the bench’s own reason; what is no act at all names every fault', async () => {
   await server.call('GET', bench);
@@ -89,7 +89,7 @@ test('tabs see the tap as it goes, a capture is a file, and what a scan finds is
   const heard = (message: { topic: string }) =>
     message.topic === 'tap' && JSON.stringify(message).includes('/desk/cue/31/start 4.0');
   await tab.until(heard);
-  const addresses = (await server.call('GET', `${bench}/addresses`)).body as unknown as core.HeardAddress[];
+  const addresses = (await server.call('GET', `${bench}/addresses`)).body as unknown as contract.HeardAddress[];
   expect(addresses).toContainEqual({
     address: '/desk/cue/31/start',
     count: 1,

@@ -1,5 +1,5 @@
-import type { BenchAct, BenchEvent, BenchPlan, BenchRequest } from '@deep-patch/bench';
-import { show as core } from '@deep-patch/core';
+import type { BenchEvent, BenchPlan, BenchRequest } from '@deep-patch/bench';
+import { contract, type show as core } from '@deep-patch/core';
 import type { Pool } from 'pg';
 import { changesSince, type LoggedChange } from '../db/changes.ts';
 import { ageSoundings, keepScan, keepSounding } from '../db/observations.ts';
@@ -17,7 +17,7 @@ export class BenchRoom {
   /** The revision on the bench by show. */
   private readonly loaded = new Map<string, number>();
   /** What the tabs of a show know of its bench: they are only told what is new. */
-  private readonly told = new Map<string, core.BenchState>();
+  private readonly told = new Map<string, contract.BenchState>();
   /** When something was asked of a show's bench last. */
   private readonly usedAt = new Map<string, number>();
   private readonly turns = new Map<string, Promise<void>>();
@@ -35,20 +35,20 @@ export class BenchRoom {
     this.hub = parts.hub;
   }
 
-  state(showId: string): Promise<core.BenchState> {
+  state(showId: string): Promise<contract.BenchState> {
     return this.inTurn(showId, () => this.news(showId));
   }
 
-  power(showId: string, deviceIds: readonly string[], on: boolean): Promise<core.BenchState> {
+  power(showId: string, deviceIds: readonly string[], on: boolean): Promise<contract.BenchState> {
     return this.change({ kind: 'power', showId, deviceIds, on });
   }
 
-  act(showId: string, wanted: BenchAct): Promise<core.BenchState> {
+  act(showId: string, wanted: contract.BenchAct): Promise<contract.BenchState> {
     return this.change({ kind: 'act', showId, wanted });
   }
 
   /** The OSC addresses that were heard, in alphabetical order. */
-  addresses(showId: string): Promise<core.HeardAddress[]> {
+  addresses(showId: string): Promise<contract.HeardAddress[]> {
     return this.inTurn(showId, () => this.bench.ask({ kind: 'addresses', showId }));
   }
 
@@ -79,11 +79,11 @@ export class BenchRoom {
   jack(
     showId: string,
     door: { deviceId: string; serviceKey: string; replyTo: number | null },
-  ): Promise<core.BenchState> {
+  ): Promise<contract.BenchState> {
     return this.change({ kind: 'jack', showId, ...door });
   }
 
-  closeJack(showId: string, port: number): Promise<core.BenchState> {
+  closeJack(showId: string, port: number): Promise<contract.BenchState> {
     return this.change({ kind: 'close-jack', showId, port });
   }
 
@@ -135,17 +135,17 @@ export class BenchRoom {
     for (const showId of shows) this.hub.tell({ topic: 'bench', showId, state: null });
   }
 
-  private change(request: BenchRequest & { showId: string }): Promise<core.BenchState> {
+  private change(request: BenchRequest & { showId: string }): Promise<contract.BenchState> {
     return this.inTurn(request.showId, async () => {
-      const state = await this.bench.ask<core.BenchState>(request);
+      const state = await this.bench.ask<contract.BenchState>(request);
       this.tellState(state);
       return state;
     });
   }
 
   /** The state of now, which the tabs are told as well. */
-  private async news(showId: string): Promise<core.BenchState> {
-    const state = await this.bench.ask<core.BenchState>({ kind: 'state', showId });
+  private async news(showId: string): Promise<contract.BenchState> {
+    const state = await this.bench.ask<contract.BenchState>({ kind: 'state', showId });
     this.tellState(state);
     return state;
   }
@@ -215,14 +215,14 @@ export class BenchRoom {
     }
   }
 
-  private tellState(state: core.BenchState): void {
+  private tellState(state: contract.BenchState): void {
     const { showId } = state;
     const before = this.told.get(showId);
     if (before && before.seq >= state.seq) return;
     this.told.set(showId, state);
     this.hub.tell(
       before
-        ? { topic: 'bench-news', showId, difference: core.benchDifference(before, state) }
+        ? { topic: 'bench-news', showId, difference: contract.benchDifference(before, state) }
         : { topic: 'bench', showId, state },
     );
   }

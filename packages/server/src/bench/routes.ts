@@ -1,10 +1,9 @@
-import { show as core } from '@deep-patch/core';
+import { contract, show as core } from '@deep-patch/core';
 import express, { Router } from 'express';
 import type { Pool } from 'pg';
 import { z } from 'zod';
 import { knownShow } from '../http/known-show.ts';
 import { readInput } from '../http/read-input.ts';
-import { actSchema } from './act-schema.ts';
 import type { BenchRoom } from './bench-room.ts';
 
 export const powerSchema = z.strictObject({ deviceIds: z.array(core.idSchema).min(1).max(5000), on: z.boolean() });
@@ -35,7 +34,7 @@ export function benchRoutes(pool: Pool, room: BenchRoom): Router {
   });
 
   routes.post('/:showId/acts', async ({ params, body }, response) => {
-    response.json(await room.act(params.showId, readInput(actSchema, body)));
+    response.json(await room.act(params.showId, readInput(contract.actSchema, body)));
   });
 
   routes.get('/:showId/addresses', async ({ params }, response) => {

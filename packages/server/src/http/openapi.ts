@@ -1,5 +1,5 @@
+import { contract } from '@deep-patch/core';
 import { z } from 'zod';
-import { actSchema } from '../bench/act-schema.ts';
 import { jackSchema, powerSchema, soundSchema } from '../bench/routes.ts';
 import { newSecretSchema, newShowSchema, saveChangeSchema, stepSchema } from '../shows/schemas.ts';
 import { foundSchema } from '../found/schemas.ts';
@@ -173,7 +173,7 @@ export const apiRoutes: readonly Route[] = [
     path: '/api/bench/{showId}/acts',
     summary: 'Does something on the bench: keys in, breaks, mends, rehearses, scans',
     answer: answers.benchAnswer,
-    body: actSchema,
+    body: contract.actSchema,
     refusals: ['BENCH_REFUSED'],
   },
   {

@@ -1,24 +1,9 @@
 import type { IncomingMessage, Server } from 'node:http';
 import type { Duplex } from 'node:stream';
-import type { show as core } from '@deep-patch/core';
+import type { contract } from '@deep-patch/core';
 import { WebSocket, WebSocketServer } from 'ws';
 import { z } from 'zod';
 import { refusalFor } from '../http/guard.ts';
-
-/** What goes to browser tabs, by topic. */
-export type LiveMessage =
-  | { readonly topic: 'joined'; readonly showId: string }
-  | { readonly topic: 'revision'; readonly showId: string; readonly rev: number }
-  /** The show was deleted. */
-  | { readonly topic: 'gone'; readonly showId: string }
-  | { readonly topic: 'presence'; readonly showId: string; readonly here: number }
-  | { readonly topic: 'seen'; readonly showId: string }
-  /** The whole state, to who joins; null when the bench ended. */
-  | { readonly topic: 'bench'; readonly showId: string; readonly state: core.BenchState | null }
-  | { readonly topic: 'bench-news'; readonly showId: string; readonly difference: core.BenchDifference }
-  | { readonly topic: 'tap'; readonly showId: string; readonly news: core.TapNews }
-  /** `full`: it is away since the disk has no room. */
-  | { readonly topic: 'database'; readonly away: boolean; readonly full: boolean };
 
 const joinSchema = z.strictObject({ topic: z.literal('join'), showId: z.string().max(40).nullable() });
 const heartbeatMs = 5_000;
@@ -36,7 +21,7 @@ export class Hub {
   private readonly sockets = new WebSocketServer({ noServer: true, maxPayload: 4096 });
   private readonly timer: NodeJS.Timeout;
   /** Called when a tab begins to look at a show, to tell that tab what only changes are told of. */
-  onJoin: (showId: string, tell: (message: LiveMessage) => void) => void = () => undefined;
+  onJoin: (showId: string, tell: (message: contract.LiveMessage) => void) => void = () => undefined;
 
   constructor(beatMs = heartbeatMs) {
     this.timer = setInterval(() => this.beat(), beatMs);
@@ -53,7 +38,7 @@ export class Hub {
     });
   }
 
-  tell(message: LiveMessage): void {
+  tell(message: contract.LiveMessage): void {
     const text = JSON.stringify(message);
     const showId = 'showId' in message ? message.showId : null;
     for (const [socket, tab] of this.tabs) if (showId === null || tab.showId === showId) send(socket, text);
@@ -89,7 +74,7 @@ export class Hub {
     tab.showId = read.data.showId;
     // from here on it is told everything: what it asks for now cannot miss what comes after
     const { showId } = tab;
-    const tell = (message: LiveMessage) => tab.showId === showId && send(socket, JSON.stringify(message));
+    const tell = (message: contract.LiveMessage) => tab.showId === showId && send(socket, JSON.stringify(message));
     if (showId !== null) tell({ topic: 'joined', showId });
     if (before !== showId) {
       this.tellPresence(before);

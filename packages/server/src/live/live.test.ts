@@ -2,7 +2,7 @@ import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout as wait } from 'node:timers/promises';
-import { rig, type show as core, type Show } from '@deep-patch/core';
+import { type contract, rig, type Show } from '@deep-patch/core';
 import pg from 'pg';
 import { afterAll, beforeAll, describe, expect, test, vi } from 'vitest';
 import WebSocket from 'ws';
@@ -77,8 +77,10 @@ describe('live topics', () => {
     let last: unknown;
     for (const on of [true, false, true, false])
       last = (await server.call('POST', `${path}/power`, { deviceIds: ['host', 'desk', 'panel'], on })).body;
-    await vi.waitUntil(() => tab.states().some(({ seq }) => seq === (last as core.BenchState).seq), { timeout: 8_000 });
-    expect(tab.states().find(({ seq }) => seq === (last as core.BenchState).seq)).toEqual(last);
+    await vi.waitUntil(() => tab.states().some(({ seq }) => seq === (last as contract.BenchState).seq), {
+      timeout: 8_000,
+    });
+    expect(tab.states().find(({ seq }) => seq === (last as contract.BenchState).seq)).toEqual(last);
     const news = tab.messages.filter(({ topic }) => topic === 'bench-news');
     expect(tab.messages.filter(({ topic }) => topic === 'bench')).toHaveLength(1);
     expect(Math.max(...news.map((message) => JSON.stringify(message).length))).toBeLessThan(

@@ -1,4 +1,4 @@
-import { addressing, type show as core } from '@deep-patch/core';
+import { type contract, addressing, type show as core } from '@deep-patch/core';
 import { useState } from 'react';
 import { Field } from '../parts/field.tsx';
 import type { Act } from './use-bench.ts';
@@ -6,7 +6,7 @@ import type { Act } from './use-bench.ts';
 interface Props {
   readonly device: core.Device;
   readonly type: core.DeviceType;
-  readonly state: core.StandinState;
+  readonly state: contract.StandinState;
   readonly act: Act;
 }
 

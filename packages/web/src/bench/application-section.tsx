@@ -1,13 +1,15 @@
-import { show as core } from '@deep-patch/core';
+import { type contract, show as core } from '@deep-patch/core';
 import { useState } from 'react';
 import type { Act } from './use-bench.ts';
 
 interface Props {
   readonly device: core.Device;
   readonly type: core.DeviceType;
-  readonly state: core.StandinState;
+  readonly state: contract.StandinState;
   readonly act: Act;
 }
+
+const states = ['ready', 'no_show', 'closed'] as const;
 
 /** The watched folder of a playout machine: its list follows, but what is on air stays. */
 function Folder({ device, state, act }: Omit<Props, 'type'>) {
@@ -51,7 +53,10 @@ export function ApplicationSection({ device, type, state, act }: Props) {
           <select
             className="field-select h-7"
             value={state.application}
-            onChange={(event) => void act({ act: 'application', deviceId: device.id, state: event.target.value })}
+            onChange={({ target }) => {
+              const wanted = states.find((one) => one === target.value);
+              if (wanted) void act({ act: 'application', deviceId: device.id, state: wanted });
+            }}
           >
             <option value="ready">open, with a show</option>
             <option value="no_show">open, no show</option>

@@ -1,4 +1,4 @@
-import type { show as core } from '@deep-patch/core';
+import type { contract, show as core } from '@deep-patch/core';
 import { render, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { MemoryRouter } from 'react-router';
@@ -179,7 +179,7 @@ test('a unit that is looked for shows the first check that fails with what to do
 
 test('a script tells nothing of what is hidden, and what was found with its time; refused steps do not count', () => {
   const step = { hidden: true, tookMs: null, reason: null, kind: null, deviceId: null } as const;
-  const script: core.ScriptState = {
+  const script: contract.ScriptState = {
     title: 'Dress rehearsal',
     startedAt: Date.now(),
     over: false,
@@ -203,9 +203,9 @@ test('a script tells nothing of what is hidden, and what was found with its time
 });
 
 test('units report their errors in one strip, and none is shown where all is well', () => {
-  const state = (patch: Partial<core.StandinState>) =>
-    ({ deviceId: 'desk', status: 'up', menu: [], ...patch }) as unknown as core.StandinState;
-  const strip = (states: core.StandinState[]) => (
+  const state = (patch: Partial<contract.StandinState>) =>
+    ({ deviceId: 'desk', status: 'up', menu: [], ...patch }) as unknown as contract.StandinState;
+  const strip = (states: contract.StandinState[]) => (
     <MemoryRouter>
       <TroubleStrip states={states} />
     </MemoryRouter>
@@ -219,7 +219,7 @@ test('units report their errors in one strip, and none is shown where all is wel
 });
 
 test('an answer that was overtaken never replaces newer news; after the bench ended anything does', () => {
-  const state = (seq: number, showId = 's') => ({ showId, seq }) as core.BenchState;
+  const state = (seq: number, showId = 's') => ({ showId, seq }) as contract.BenchState;
   expect(newerOf(state(5), state(4))?.seq).toBe(5);
   expect(newerOf(state(5), state(6))?.seq).toBe(6);
   expect(newerOf(state(5), null)).toBeNull();

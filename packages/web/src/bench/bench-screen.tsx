@@ -1,4 +1,4 @@
-import { show as core } from '@deep-patch/core';
+import { type contract, show as core } from '@deep-patch/core';
 import { useMemo, useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { useBenchState } from '../live/bench-store.ts';
@@ -47,7 +47,9 @@ export function BenchScreen() {
             <select
               className="field-select h-8 w-28"
               value={bench.startUps}
-              onChange={(event) => void act({ act: 'start_ups', mode: event.target.value })}
+              onChange={({ target }) =>
+                void act({ act: 'start_ups', mode: target.value === 'real' ? 'real' : 'skipped' })
+              }
             >
               <option value="skipped">skipped</option>
               <option value="real">real</option>
@@ -154,7 +156,7 @@ export function BenchScreen() {
   );
 }
 
-function summaryOf({ faults }: core.BenchState, all: number, up: number): string {
+function summaryOf({ faults }: contract.BenchState, all: number, up: number): string {
   const set = faults.length === 0 ? '' : ` · ${faults.length} ${faults.length === 1 ? 'fault' : 'faults'} set by you`;
   return `${all} stand-ins · ${up} with power${set}`;
 }

@@ -1,4 +1,4 @@
-import { show as core } from '@deep-patch/core';
+import { type contract, show as core } from '@deep-patch/core';
 import { render, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { MemoryRouter } from 'react-router';
@@ -34,7 +34,7 @@ const type = {
   kind: 'lighting',
   form: 'unit',
 } as unknown as core.DeviceType;
-const standin = (patch: Partial<core.StandinState> = {}): core.StandinState => ({
+const standin = (patch: Partial<contract.StandinState> = {}): contract.StandinState => ({
   deviceId: 'desk',
   powered: true,
   status: 'up',
@@ -72,7 +72,7 @@ const standin = (patch: Partial<core.StandinState> = {}): core.StandinState => (
   lastAt: null,
   ...patch,
 });
-const menu = (state: core.StandinState) =>
+const menu = (state: contract.StandinState) =>
   render(<UnitMenu device={devices.desk as core.Device} type={type} state={state} act={act} />);
 
 test('an address that cannot be is told at its field and not keyed in; a good one is, with the mask that stood there', async () => {
@@ -143,7 +143,7 @@ test('every kind of fault has words of its own; a unit offers those that make se
 
 test('a rehearsal tells where it shows and nothing more, takes a guess, and says afterwards what it was', async () => {
   const running = { startedAt: Date.now(), linkId: 'l', result: null };
-  const show = (rehearsal: core.RehearsalState) => (
+  const show = (rehearsal: contract.RehearsalState) => (
     <MemoryRouter>
       <RehearsalStrip rehearsal={rehearsal} act={act} />
     </MemoryRouter>
@@ -173,7 +173,7 @@ test('a rehearsal tells where it shows and nothing more, takes a guess, and says
 
 test('a scan shows how far it is and can be stopped; afterwards it says what it could not see and what would', async () => {
   const scan = { running: true, done: 64, total: 253, found: 3, stopped: false, from: 'Book', outside: [] };
-  const strip = (state: core.ScanState) => (
+  const strip = (state: contract.ScanState) => (
     <MemoryRouter>
       <ScanStrip scan={state} act={act} />
     </MemoryRouter>
@@ -189,7 +189,7 @@ test('a scan shows how far it is and can be stopped; afterwards it says what it 
 });
 
 test('the tap filters by text, protocol and unit, and stands still while it is held', async () => {
-  const line = (at: number, patch: Partial<core.HeardMessage>): core.HeardMessage => ({
+  const line = (at: number, patch: Partial<contract.HeardMessage>): contract.HeardMessage => ({
     at,
     from: 'Show host',
     to: 'Lighting desk',

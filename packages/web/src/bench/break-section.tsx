@@ -1,10 +1,10 @@
-import { show as core } from '@deep-patch/core';
+import { type contract, show as core } from '@deep-patch/core';
 import type { Act } from './use-bench.ts';
 
 interface Props {
   readonly deviceId: string;
   readonly type: core.DeviceType;
-  readonly faults: readonly core.SetFault[];
+  readonly faults: readonly contract.SetFault[];
   readonly act: Act;
 }
 

@@ -1,10 +1,10 @@
-import { links as linkRoom, type show as core } from '@deep-patch/core';
+import { type contract, links as linkRoom, type show as core } from '@deep-patch/core';
 import { useState } from 'react';
 import type { Act } from './use-bench.ts';
 
 interface Props {
   readonly device: core.Device;
-  readonly endpoints: core.StandinState['endpoints'];
+  readonly endpoints: contract.StandinState['endpoints'];
   readonly act: Act;
 }
 

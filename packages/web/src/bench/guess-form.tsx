@@ -16,7 +16,7 @@ interface Props {
 /** What somebody believes to be broken, and where. */
 export function GuessForm({ act, onAct, deviceId: begin, giveUp, giveUpLabel }: Props) {
   const show = useShow();
-  const [kind, setKind] = useState<string>('');
+  const [kind, setKind] = useState<core.FaultKind>();
   const devices = core.devicesByName(show);
   const [deviceId, setDeviceId] = useState(begin ?? devices[0]?.id ?? '');
   return (
@@ -24,12 +24,16 @@ export function GuessForm({ act, onAct, deviceId: begin, giveUp, giveUpLabel }: 
       className="flex flex-wrap items-end gap-2"
       onSubmit={(event) => {
         event.preventDefault();
-        void onAct({ act, kind, deviceId });
+        if (kind) void onAct({ act, kind, deviceId });
       }}
     >
       <label className="grid gap-1 text-xs text-mute">
         What is wrong
-        <select className="field-select h-8 w-48" value={kind} onChange={(event) => setKind(event.target.value)}>
+        <select
+          className="field-select h-8 w-48"
+          value={kind ?? ''}
+          onChange={({ target }) => setKind(core.faultKinds.find((one) => one === target.value))}
+        >
           <option value="">choose</option>
           {core.faultKinds.map((each) => (
             <option key={each} value={each}>
@@ -52,7 +56,7 @@ export function GuessForm({ act, onAct, deviceId: begin, giveUp, giveUpLabel }: 
           ))}
         </select>
       </label>
-      <button type="submit" className="act-main" disabled={kind === '' || deviceId === ''}>
+      <button type="submit" className="act-main" disabled={!kind || deviceId === ''}>
         That is it
       </button>
       <button type="button" className="act-quiet" onClick={giveUp}>

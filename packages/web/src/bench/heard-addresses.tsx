@@ -1,4 +1,4 @@
-import type { show as core } from '@deep-patch/core';
+import type { contract } from '@deep-patch/core';
 import { useQuery } from '@tanstack/react-query';
 import { api } from '../live/api.ts';
 import { useWorkspace } from '../live/workspace.tsx';
@@ -11,7 +11,7 @@ export function HeardAddresses({ onClose, forget }: { onClose: () => void; forge
   const { showId } = useWorkspace();
   const heard = useQuery({
     queryKey: ['heard', showId],
-    queryFn: () => api.get<core.HeardAddress[]>(`/bench/${showId}/addresses`),
+    queryFn: () => api.get<contract.HeardAddress[]>(`/bench/${showId}/addresses`),
     refetchInterval: 1000,
   });
   const rows = heard.data ?? [];
@@ -39,7 +39,7 @@ export function HeardAddresses({ onClose, forget }: { onClose: () => void; forge
 }
 
 /** A line a value: a control of two axes has two, the second without repeating the address. */
-function linesOf({ address, count, values }: core.HeardAddress) {
+function linesOf({ address, count, values }: contract.HeardAddress) {
   const all = values.length > 0 ? values : [{ last: '', least: null, greatest: null }];
   return all.map(({ last, least, greatest }, at) => ({
     id: `${address} ${at}`,

@@ -1,4 +1,4 @@
-import { links as linkRoom, type show as core } from '@deep-patch/core';
+import { type contract, links as linkRoom } from '@deep-patch/core';
 import { Link } from 'react-router';
 import { useNow } from '../parts/use-now.ts';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
@@ -10,7 +10,7 @@ const tones: Readonly<Record<linkRoom.LampReading['verdict'], string>> = {
 };
 
 /** A controller's own lamps, each beside what the last sounding of its link says of it. */
-export function LampsSection({ lamps }: { lamps: core.StandinState['lamps'] }) {
+export function LampsSection({ lamps }: { lamps: contract.StandinState['lamps'] }) {
   const show = useShow();
   const { analysis, seen, showId } = useWorkspace();
   const now = useNow(10_000);

@@ -1,10 +1,10 @@
-import { links as linkRoom, type show as core } from '@deep-patch/core';
+import { type contract, links as linkRoom, type show as core } from '@deep-patch/core';
 import { Mark } from '../parts/mark.tsx';
 import type { Act } from './use-bench.ts';
 
 interface Props {
   readonly device: core.Device;
-  readonly looking: core.LookingState | null;
+  readonly looking: contract.LookingState | null;
   readonly act: Act;
 }
 
@@ -26,7 +26,7 @@ export function LookingSection({ device, looking, act }: Props) {
   );
 }
 
-function Checks({ looking: { from, checks } }: { looking: core.LookingState }) {
+function Checks({ looking: { from, checks } }: { looking: contract.LookingState }) {
   const failed = checks.find(({ state }) => state === 'fail');
   const words = failed && linkRoom.lookingWords(failed);
   return (

@@ -1,4 +1,4 @@
-import { show as core } from '@deep-patch/core';
+import { type contract, show as core } from '@deep-patch/core';
 import { Link } from 'react-router';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { Mark } from '../parts/mark.tsx';
@@ -6,7 +6,7 @@ import { Elapsed, GuessForm, timeWords } from './guess-form.tsx';
 import type { Act } from './use-bench.ts';
 
 /** A rehearsal under way or over: where it shows, the guess, and what it was. */
-export function RehearsalStrip({ rehearsal, act }: { rehearsal: core.RehearsalState; act: Act }) {
+export function RehearsalStrip({ rehearsal, act }: { rehearsal: contract.RehearsalState; act: Act }) {
   const show = useShow();
   const { showId } = useWorkspace();
   const link = show.links[rehearsal.linkId];

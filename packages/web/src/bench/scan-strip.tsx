@@ -1,11 +1,11 @@
-import type { show as core } from '@deep-patch/core';
+import type { contract } from '@deep-patch/core';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { useWorkspace } from '../live/workspace.tsx';
 import type { Act } from './use-bench.ts';
 
 /** A scan: how far it is, what it found, and what it cannot find from where it looks. */
-export function ScanStrip({ scan, act }: { scan: core.ScanState; act: Act }) {
+export function ScanStrip({ scan, act }: { scan: contract.ScanState; act: Act }) {
   const { showId } = useWorkspace();
   const [closed, setClosed] = useState(false);
   if (closed) return null;

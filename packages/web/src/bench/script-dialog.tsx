@@ -1,4 +1,4 @@
-import { show as core } from '@deep-patch/core';
+import { contract, show as core } from '@deep-patch/core';
 import { useState } from 'react';
 import { useShow } from '../live/workspace.tsx';
 import { Dialog } from '../parts/dialog.tsx';
@@ -10,7 +10,7 @@ interface Props {
   readonly act: Act;
 }
 
-type Step = core.ScriptStep;
+type Step = contract.ScriptStep;
 const largestFile = 200_000;
 
 /** A rehearsal written down: which fault comes when, hidden or not. Kept as a file, and played on the bench. */
@@ -22,8 +22,8 @@ export function ScriptDialog({ onClose, act }: Props) {
   const [faults, setFaults] = useState<readonly string[]>([]);
   const change = (at: number, patch: Partial<Step>) =>
     setSteps(steps.map((step, n) => (n === at ? { ...step, ...patch } : step)));
-  const take = (value: unknown): core.RehearsalScript | undefined => {
-    const read = core.rehearsalScriptSchema.safeParse(value);
+  const take = (value: unknown): contract.RehearsalScript | undefined => {
+    const read = contract.rehearsalScriptSchema.safeParse(value);
     const missing = read.success ? strangers(read.data, show) : [];
     const found = read.success ? missing : read.error.issues.map(({ path, message }) => `${where(path)}${message}`);
     setFaults(found);
@@ -211,7 +211,7 @@ const firstStep = (devices: readonly core.Device[]): Step => ({
 
 const numberIn = (text: string): number | null => (/^\d{1,6}$/.test(text.trim()) ? Number(text) : null);
 
-const strangers = ({ steps }: core.RehearsalScript, { devices }: core.Show): string[] =>
+const strangers = ({ steps }: contract.RehearsalScript, { devices }: core.Show): string[] =>
   steps.flatMap(({ deviceId }, at) =>
     devices[deviceId] ? [] : [`Fault ${at + 1}: the unit “${deviceId}” is not in this show.`],
   );

@@ -1,11 +1,11 @@
-import { show as core } from '@deep-patch/core';
+import { type contract, show as core } from '@deep-patch/core';
 import { useShow } from '../live/workspace.tsx';
 import { Mark } from '../parts/mark.tsx';
 import { Elapsed, GuessForm, timeWords } from './guess-form.tsx';
 import type { Act } from './use-bench.ts';
 
 /** A scripted rehearsal: what was found, how long it took, and what is still hidden. */
-export function ScriptStrip({ script, act }: { script: core.ScriptState; act: Act }) {
+export function ScriptStrip({ script, act }: { script: contract.ScriptState; act: Act }) {
   const found = script.steps.filter(({ state }) => state === 'found').length;
   const hidden = script.steps.filter(({ hidden, state }) => hidden && state !== 'refused').length;
   return (
@@ -53,7 +53,7 @@ function StepWords({
   step: { kind, deviceId, state, tookMs, reason },
   number,
 }: {
-  step: core.ScriptStepState;
+  step: contract.ScriptStepState;
   number: number;
 }) {
   const { devices } = useShow();

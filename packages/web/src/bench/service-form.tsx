@@ -1,10 +1,10 @@
-import { addressing, type show as core } from '@deep-patch/core';
+import { type contract, addressing, type show as core } from '@deep-patch/core';
 import { useState } from 'react';
 import { Field } from '../parts/field.tsx';
 import { readPort } from '../parts/port-rule.ts';
 import type { Act } from './use-bench.ts';
 
-type Service = core.StandinSettings['services'][number];
+type Service = contract.StandinSettings['services'][number];
 
 interface Props {
   readonly deviceId: string;

@@ -1,8 +1,7 @@
-import type { show } from '@deep-patch/core';
+import type { contract, show } from '@deep-patch/core';
 import { Link } from 'react-router';
 import { useLamps } from '../live/tap-store.ts';
 import { useWorkspace } from '../live/workspace.tsx';
-import type { show as core } from '@deep-patch/core';
 
 const waits = 'rounded-full border-2 border-warning';
 const lamps = {
@@ -17,7 +16,7 @@ const lamps = {
   fault: 'bg-error',
 } as const;
 
-const showsFace = (status: core.StandinState['status']): boolean =>
+const showsFace = (status: contract.StandinState['status']): boolean =>
   status !== 'no power' && status !== 'fault' && status !== 'starting';
 
 /** A unit with its small face: what its own screen would show. */
@@ -27,7 +26,7 @@ export function StandinCard({
   chosen,
 }: {
   device: show.Device;
-  state: core.StandinState | undefined;
+  state: contract.StandinState | undefined;
   chosen: boolean;
 }) {
   const { showId } = useWorkspace();
@@ -65,7 +64,7 @@ export function StandinCard({
 
 const mostLetters = 20;
 /** One entry of a face, or two where both are short. */
-const thatFits = (face: core.StandinState['face']) =>
+const thatFits = (face: contract.StandinState['face']) =>
   face.slice(0, face.slice(0, 2).flat().join(' ').length > mostLetters ? 1 : 2);
 
 /** Lit while something goes out of a unit or comes in, as lamps beside a socket. */

@@ -1,4 +1,4 @@
-import { show as core, type show } from '@deep-patch/core';
+import { type contract, show as core, type show } from '@deep-patch/core';
 import { Fragment, useState } from 'react';
 import { Link } from 'react-router';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
@@ -14,10 +14,10 @@ import type { Act } from './use-bench.ts';
 
 interface Props {
   readonly device: show.Device;
-  readonly state: core.StandinState;
-  readonly jacks: readonly core.JackState[];
-  readonly faults: readonly core.SetFault[];
-  readonly looking: core.LookingState | null;
+  readonly state: contract.StandinState;
+  readonly jacks: readonly contract.JackState[];
+  readonly faults: readonly contract.SetFault[];
+  readonly looking: contract.LookingState | null;
   readonly act: Act;
   readonly power: (deviceIds: readonly string[], on: boolean) => Promise<void>;
   readonly openJack: (deviceId: string, serviceKey: string, replyTo: number | null) => Promise<void>;
@@ -102,7 +102,7 @@ export function StandinPanel({ device, state, jacks, faults, looking, act, power
   );
 }
 
-function statusWords({ status, readyInMs }: core.StandinState): string {
+function statusWords({ status, readyInMs }: contract.StandinState): string {
   return readyInMs === null ? status : `starting, ${Math.ceil(readyInMs / 1000)} s to go`;
 }
 

@@ -1,11 +1,11 @@
-import type { show as core } from '@deep-patch/core';
+import type { contract, show as core } from '@deep-patch/core';
 import { useState } from 'react';
 import type { Act } from './use-bench.ts';
 
 interface Props {
   readonly deviceId: string;
   readonly type: core.DeviceType;
-  readonly sets: core.StandinState['sets'];
+  readonly sets: contract.StandinState['sets'];
   readonly act: Act;
 }
 

@@ -1,4 +1,4 @@
-import { show as core } from '@deep-patch/core';
+import { type contract, show as core } from '@deep-patch/core';
 import { useEffect, useState } from 'react';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { Mark } from '../parts/mark.tsx';
@@ -14,11 +14,11 @@ interface Filter {
 }
 
 /** Everything that goes over the simulated network, as it goes; held still while somebody reads. */
-export function TapPanel({ heard, forget }: { heard: readonly core.HeardMessage[]; forget: () => Promise<void> }) {
+export function TapPanel({ heard, forget }: { heard: readonly contract.HeardMessage[]; forget: () => Promise<void> }) {
   const show = useShow();
   const { showId } = useWorkspace();
   const tap = useTap(showId);
-  const [held, setHeld] = useState<readonly core.HeardMessage[]>();
+  const [held, setHeld] = useState<readonly contract.HeardMessage[]>();
   const [filter, setFilter] = useState<Filter>({ text: '', protocol: '', deviceId: '' });
   const [listed, setListed] = useState(false);
   useEffect(() => startTap(showId, heard), [showId, heard]);
@@ -96,7 +96,7 @@ export function TapPanel({ heard, forget }: { heard: readonly core.HeardMessage[
   );
 }
 
-function TapLine({ message }: { message: core.HeardMessage }) {
+function TapLine({ message }: { message: contract.HeardMessage }) {
   return (
     <li className="grid grid-cols-[6.5rem_1fr_1fr_3.75rem_2.2fr] items-baseline gap-2 border-b border-rule px-4.5 py-0.5 text-[13px]">
       <code className="text-mute">{new Date(message.at).toISOString().slice(11, 23)}</code>
@@ -114,7 +114,7 @@ function TapLine({ message }: { message: core.HeardMessage }) {
   );
 }
 
-function passes({ protocol, text, from, to, fromId, toId }: core.HeardMessage, filter: Filter): boolean {
+function passes({ protocol, text, from, to, fromId, toId }: contract.HeardMessage, filter: Filter): boolean {
   if (filter.protocol !== '' && protocol !== filter.protocol) return false;
   if (filter.deviceId !== '' && fromId !== filter.deviceId && toId !== filter.deviceId) return false;
   const wanted = filter.text.trim().toLowerCase();

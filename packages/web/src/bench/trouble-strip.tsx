@@ -1,17 +1,17 @@
-import type { show as core } from '@deep-patch/core';
+import type { contract } from '@deep-patch/core';
 import { Link } from 'react-router';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { Mark } from '../parts/mark.tsx';
 
 /** What units report by themselves that is wrong with them; a unit without power reports nothing. */
-const troubles: Partial<Readonly<Record<core.StandinState['status'], string>>> = {
+const troubles: Partial<Readonly<Record<contract.StandinState['status'], string>>> = {
   clash: 'another unit has its address',
   storm: 'frames run in circles',
   fault: 'it stopped by itself',
 };
 
 /** The errors that units report, before somebody builds on them. */
-export function TroubleStrip({ states }: { states: readonly core.StandinState[] }) {
+export function TroubleStrip({ states }: { states: readonly contract.StandinState[] }) {
   const show = useShow();
   const { showId } = useWorkspace();
   const ill = states.flatMap((state) => {

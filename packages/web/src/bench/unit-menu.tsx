@@ -1,4 +1,4 @@
-import { rig, type show as core } from '@deep-patch/core';
+import { type contract, rig, type show as core } from '@deep-patch/core';
 import { useState } from 'react';
 import { AddressForm } from './address-form.tsx';
 import { ModeForm } from './mode-form.tsx';
@@ -9,7 +9,7 @@ import type { Act } from './use-bench.ts';
 interface Props {
   readonly device: core.Device;
   readonly type: core.DeviceType;
-  readonly state: core.StandinState;
+  readonly state: contract.StandinState;
   readonly act: Act;
 }
 
@@ -94,7 +94,7 @@ export function UnitMenu({ device, type, state, act }: Props) {
   );
 }
 
-function PendingActs({ deviceId, pending, act }: { deviceId: string; pending: core.PendingSetting; act: Act }) {
+function PendingActs({ deviceId, pending, act }: { deviceId: string; pending: contract.PendingSetting; act: Act }) {
   const [next, ...rest] = pending.acts;
   if (!next) return null;
   return (
@@ -113,7 +113,7 @@ function PendingActs({ deviceId, pending, act }: { deviceId: string; pending: co
 }
 
 /** What it means that a setting has come so far, and what is still due. */
-const stageWords: Readonly<Record<core.PendingSetting['stage'], (due: string) => string>> = {
+const stageWords: Readonly<Record<contract.PendingSetting['stage'], (due: string) => string>> = {
   typed: (due) => `Keyed in, not in force yet. First ${due}. Without power it is lost.`,
   stored: (due) => `Stored, not in force yet: ${due}. Off and on again does it too.`,
   in_force: (due) => `In force now, and gone when the power goes: ${due}.`,

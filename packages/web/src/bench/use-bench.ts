@@ -1,13 +1,11 @@
 import { useCallback, useEffect, useState } from 'react';
 import { api, asProblem, type Problem } from '../live/api.ts';
-import type { show as core } from '@deep-patch/core';
+import type { contract } from '@deep-patch/core';
 import { takeBench, useBenchPart } from '../live/bench-store.ts';
 import { useNotices } from '../live/notices.tsx';
 import { useWorkspace } from '../live/workspace.tsx';
 
-/** What the bench does when asked; the server checks the rest of it. */
-export type BenchAct = { readonly act: string } & Readonly<Record<string, unknown>>;
-export type Act = (wanted: BenchAct) => Promise<void>;
+export type Act = (wanted: contract.BenchAct) => Promise<void>;
 
 /**
  * What can be asked of the bench of this show. It is asked for once, told of every change after that, and asked for again
@@ -21,7 +19,7 @@ export function useBench() {
 
   const load = useCallback(
     () =>
-      api.get<core.BenchState>(`/bench/${showId}`).then(
+      api.get<contract.BenchState>(`/bench/${showId}`).then(
         (state) => {
           takeBench(state);
           setProblem(undefined);
@@ -41,7 +39,7 @@ export function useBench() {
     async (path: string, body: unknown) => {
       try {
         await allSaved();
-        takeBench(await api.post<core.BenchState>(`/bench/${showId}/${path}`, body));
+        takeBench(await api.post<contract.BenchState>(`/bench/${showId}/${path}`, body));
       } catch (error) {
         tell({ problem: asProblem(error) });
       }
@@ -49,7 +47,7 @@ export function useBench() {
     [showId, tell, allSaved],
   );
   const power = useCallback((deviceIds: readonly string[], on: boolean) => ask('power', { deviceIds, on }), [ask]);
-  const act = useCallback((wanted: BenchAct) => ask('acts', wanted), [ask]);
+  const act = useCallback((wanted: contract.BenchAct) => ask('acts', wanted), [ask]);
   const openJack = useCallback(
     (deviceId: string, serviceKey: string, replyTo: number | null) => ask('jacks', { deviceId, serviceKey, replyTo }),
     [ask],
@@ -57,7 +55,7 @@ export function useBench() {
   const closeJack = useCallback(
     async (port: number) => {
       try {
-        takeBench(await api.remove<core.BenchState>(`/bench/${showId}/jacks/${port}`));
+        takeBench(await api.remove<contract.BenchState>(`/bench/${showId}/jacks/${port}`));
       } catch (error) {
         tell({ problem: asProblem(error) });
       }

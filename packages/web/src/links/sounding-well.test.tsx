@@ -1,4 +1,5 @@
 import {
+  type contract,
   addressing,
   analyse,
   links as linkRoom,
@@ -285,12 +286,12 @@ test('a symptom without a sounding asks for one and lists every cause in its ord
 test('a watch tells the newest change first, with what it was and what it is; unwatched without changes it is not there', () => {
   state.show = rig(8000);
   const at = Date.UTC(2026, 7, 1, 9, 12);
-  const strip = (watch: core.WatchState) => (
+  const strip = (watch: contract.WatchState) => (
     <MemoryRouter>
       <WatchStrip watch={watch} />
     </MemoryRouter>
   );
-  const changes: core.LinkChange[] = [
+  const changes: contract.LinkChange[] = [
     { at, linkId: 'l', from: null, to: 'cable' },
     { at: at + 1000, linkId: 'l', from: 'cable', to: 'port' },
     { at: at + 2000, linkId: 'l', from: 'port', to: null },

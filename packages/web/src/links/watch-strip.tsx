@@ -1,4 +1,4 @@
-import type { show as core } from '@deep-patch/core';
+import type { contract } from '@deep-patch/core';
 import { Link } from 'react-router';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { Mark } from '../parts/mark.tsx';
@@ -6,7 +6,7 @@ import { Mark } from '../parts/mark.tsx';
 const mostShown = 6;
 
 /** Links under watch: what changed since, the newest first. */
-export function WatchStrip({ watch }: { watch: core.WatchState }) {
+export function WatchStrip({ watch }: { watch: contract.WatchState }) {
   const { devices, links } = useShow();
   const { showId } = useWorkspace();
   if (watch.everySeconds === null && watch.changes.length === 0) return null;

@@ -1,12 +1,12 @@
 import { useSyncExternalStore } from 'react';
-import { show as core } from '@deep-patch/core';
+import { contract } from '@deep-patch/core';
 import { newerOf } from './newer-of.ts';
 
 /**
  * The state of the bench that this tab knows, kept outside React: it changes several times a second, and a screen is only
  * drawn anew when the part of it changes that it shows. Undefined before anything is known, null while the bench starts.
  */
-type State = core.BenchState | null | undefined;
+type State = contract.BenchState | null | undefined;
 
 let state: State;
 const listeners = new Set<() => void>();
@@ -23,14 +23,14 @@ export function leaveBench(): void {
 }
 
 /** A whole state, from an answer or from the live line; one that was overtaken changes nothing. */
-export const takeBench = (next: core.BenchState | null): void => put(newerOf(state, next));
+export const takeBench = (next: contract.BenchState | null): void => put(newerOf(state, next));
 
 /** What is new; false where it does not follow what is known, so that the whole has to be asked for. */
-export function takeBenchDifference(difference: core.BenchDifference): boolean {
+export function takeBenchDifference(difference: contract.BenchDifference): boolean {
   // an answer that came the other way may know it already
   if (!state || state.showId !== difference.showId) return false;
   if (difference.seq <= state.seq) return true;
-  const next = core.withDifference(state, difference);
+  const next = contract.withDifference(state, difference);
   if (next) put(next);
   return next !== undefined;
 }

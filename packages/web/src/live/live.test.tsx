@@ -1,4 +1,4 @@
-import { show as core, type Change, type Show } from '@deep-patch/core';
+import { type contract, show as core, type Change, type Show } from '@deep-patch/core';
 import { QueryClient, QueryObserver } from '@tanstack/react-query';
 import { act, render, screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
@@ -7,7 +7,7 @@ import { api, Problem } from './api.ts';
 import { newId, ownAuthor } from './identity.ts';
 import { NoticesProvider, useNotices } from './notices.tsx';
 import { catchUp, seeAnew, seenKey, showKey } from './snapshot.ts';
-import { openSocket, type LiveMessage } from './socket.ts';
+import { openSocket } from './socket.ts';
 import { useShortcuts } from '../shell/use-shortcuts.ts';
 
 afterEach(() => {
@@ -171,7 +171,7 @@ describe('the socket', () => {
     vi.stubGlobal('WebSocket', FakeSocket);
     FakeSocket.all.length = 0;
     const states: string[] = [];
-    const messages: LiveMessage[] = [];
+    const messages: contract.LiveMessage[] = [];
     const end = openSocket('harbour', {
       connection: (state) => states.push(state),
       message: (message) => messages.push(message),

@@ -1,6 +1,6 @@
-import type { show as core } from '@deep-patch/core';
+import type { contract } from '@deep-patch/core';
 
-type State = core.BenchState | null | undefined;
+type State = contract.BenchState | null | undefined;
 
 /** The bench tells by two ways, and an answer may be overtaken by news: an older state never replaces a newer one. */
 export const newerOf = (before: State, next: State): State =>

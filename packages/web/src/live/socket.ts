@@ -1,19 +1,4 @@
-import type { show as core } from '@deep-patch/core';
-
-/** What the server tells tabs, by topic. */
-export type LiveMessage =
-  /** From here on everything new is told; what was before has to be asked for. */
-  | { topic: 'joined'; showId: string }
-  | { topic: 'revision'; showId: string; rev: number }
-  | { topic: 'gone'; showId: string }
-  | { topic: 'presence'; showId: string; here: number }
-  | { topic: 'seen'; showId: string }
-  /** The whole state; null when the bench ended. */
-  | { topic: 'bench'; showId: string; state: core.BenchState | null }
-  | { topic: 'bench-news'; showId: string; difference: core.BenchDifference }
-  | { topic: 'tap'; showId: string; news: core.TapNews }
-  /** `full`: it is away since the disk has no room. */
-  | { topic: 'database'; away: boolean; full: boolean };
+import type { contract } from '@deep-patch/core';
 
 export type Connection = 'connecting' | 'open' | 'lost';
 
@@ -23,7 +8,7 @@ const lastRetryMs = 3_000;
 /** One socket per tab that joins a show and comes back by itself after a break. Answers with a function that ends it. */
 export function openSocket(
   showId: string,
-  on: { message: (message: LiveMessage) => void; connection: (state: Connection) => void },
+  on: { message: (message: contract.LiveMessage) => void; connection: (state: Connection) => void },
 ): () => void {
   let socket: WebSocket | undefined;
   let timer: ReturnType<typeof setTimeout> | undefined;
@@ -38,7 +23,7 @@ export function openSocket(
       fresh.send(JSON.stringify({ topic: 'join', showId }));
       on.connection('open');
     };
-    fresh.onmessage = (event) => on.message(JSON.parse(String(event.data)) as LiveMessage);
+    fresh.onmessage = (event) => on.message(JSON.parse(String(event.data)) as contract.LiveMessage);
     fresh.onclose = () => {
       if (ended) return;
       on.connection('lost');

@@ -1,14 +1,14 @@
 import { useSyncExternalStore } from 'react';
-import type { show as core } from '@deep-patch/core';
+import type { contract } from '@deep-patch/core';
 
 const mostLines = 400;
 
 /** What the tap told this tab: kept outside React, since it changes ten times a second. */
 export interface TapView {
-  readonly lines: readonly core.HeardMessage[];
+  readonly lines: readonly contract.HeardMessage[];
   readonly perSecond: number;
   readonly addresses: number;
-  readonly lamps: core.TapNews['lamps'];
+  readonly lamps: contract.TapNews['lamps'];
 }
 
 const quiet: TapView = { lines: [], perSecond: 0, addresses: 0, lamps: { in: [], out: [] } };
@@ -23,7 +23,7 @@ function put(next: TapView): void {
 }
 
 /** Takes news in; lamps and rate go dark when nothing follows. */
-export function takeTapNews(news: core.TapNews): void {
+export function takeTapNews(news: contract.TapNews): void {
   const before = news.showId === showId ? view.lines : [];
   showId = news.showId;
   const lines = [...before, ...news.lines];
@@ -33,7 +33,7 @@ export function takeTapNews(news: core.TapNews): void {
 }
 
 /** Starts with what the bench still knew when the screen opened. */
-export function startTap(id: string, lines: readonly core.HeardMessage[]): void {
+export function startTap(id: string, lines: readonly contract.HeardMessage[]): void {
   const known = showId === id ? view : quiet;
   const first = known.lines[0]?.at ?? Infinity;
   const older = lines.filter(({ at }) => at < first);

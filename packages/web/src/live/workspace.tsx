@@ -1,6 +1,14 @@
 import { createContext, use, useCallback, useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
 import { nothing } from './nothing.ts';
-import { show as core, type Analysis, type Change, type Conflict, type Seen, type Show } from '@deep-patch/core';
+import {
+  type contract,
+  show as core,
+  type Analysis,
+  type Change,
+  type Conflict,
+  type Seen,
+  type Show,
+} from '@deep-patch/core';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { api, asProblem, Problem } from './api.ts';
 import { newId, ownAuthor } from './identity.ts';
@@ -143,7 +151,7 @@ export function WorkspaceProvider({ showId, children }: { showId: string; childr
         else if (message.topic === 'bench') takeBench(message.state);
         else if (message.topic === 'bench-news') {
           if (!takeBenchDifference(message.difference))
-            api.get<core.BenchState>(`/bench/${showId}`).then(takeBench, nothing);
+            api.get<contract.BenchState>(`/bench/${showId}`).then(takeBench, nothing);
         } else if (message.topic === 'tap') takeTapNews(message.news);
         else {
           setDatabaseAway(message.away ? (message.full ? 'full' : 'away') : 'no');

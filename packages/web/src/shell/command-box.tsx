@@ -11,12 +11,17 @@ export interface Action {
   readonly run: () => void;
 }
 
+export interface FindProps {
+  readonly actions: readonly Action[];
+  readonly onClose: () => void;
+}
+
 const mostShown = 60;
 const valueOf = ({ kind, label, more }: { kind: string; label: string; more: string }) =>
   `${kind} ${label} ${more}`.trim();
 
 /** Finds every device, address, link, screen and action. Typing an address anywhere in the list finds its unit. */
-export function CommandBox({ actions, onClose }: { actions: readonly Action[]; onClose: () => void }) {
+export function CommandBox({ actions, onClose }: FindProps) {
   const { show, analysis, showId } = useWorkspace();
   const navigate = useNavigate();
   const dialog = useRef<HTMLDialogElement>(null);

@@ -1,10 +1,11 @@
-import { lazy, Suspense, useMemo, useState } from 'react';
+import { createElement, useEffect, useMemo, useState, type ComponentType } from 'react';
 import { Outlet, useNavigate, useParams } from 'react-router';
 import { addressing } from '@deep-patch/core';
+import { nothing } from '../live/nothing.ts';
 import { useWorkspace, WorkspaceProvider } from '../live/workspace.tsx';
 import { Dialog } from '../parts/dialog.tsx';
 import { Empty, Loading } from '../parts/empty.tsx';
-import type { Action } from './command-box.tsx';
+import type { Action, FindProps } from './command-box.tsx';
 import { ConflictDialog } from './conflict-dialog.tsx';
 import { FindingsBar } from './findings-bar.tsx';
 import { ConnectionNotice, NoticeList } from './notices.tsx';
@@ -14,8 +15,14 @@ import { readTheme, setTheme } from './theme.ts';
 import { TopBar } from './top-bar.tsx';
 import { useShortcuts, type Shortcut } from './use-shortcuts.ts';
 
-/** Loaded when it is first opened: a list that can be searched is as large as a screen. */
-const CommandBox = lazy(async () => ({ default: (await import('./command-box.tsx')).CommandBox }));
+/** As large as a screen, so it is not in the way of the first one; it is there right after it. */
+function useFind(): ComponentType<FindProps> | undefined {
+  const [loaded, setLoaded] = useState<{ readonly box: ComponentType<FindProps> }>();
+  useEffect(() => {
+    import('./command-box.tsx').then(({ CommandBox }) => setLoaded({ box: CommandBox }), nothing);
+  }, []);
+  return loaded?.box;
+}
 
 export function ShowShell() {
   const { showId = '' } = useParams();
@@ -30,6 +37,7 @@ function Frame() {
   const workspace = useWorkspace();
   const { show, problem, conflict, showId, save, step, reload } = workspace;
   const navigate = useNavigate();
+  const find = useFind();
   const [open, setOpen] = useState<'find' | 'keys'>();
 
   const actions = useMemo<Action[]>(() => {
@@ -89,11 +97,7 @@ function Frame() {
         </main>
         <FindingsBar />
       </div>
-      {open === 'find' && (
-        <Suspense fallback={null}>
-          <CommandBox actions={actions} onClose={() => setOpen(undefined)} />
-        </Suspense>
-      )}
+      {open === 'find' && find && createElement(find, { actions, onClose: () => setOpen(undefined) })}
       {open === 'keys' && <ShortcutSheet shortcuts={shortcuts} onClose={() => setOpen(undefined)} />}
       {conflict && <ConflictDialog {...conflict} />}
       <NoticeList />

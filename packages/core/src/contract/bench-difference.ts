@@ -1,5 +1,5 @@
 import type { BenchState, HeardMessage, StandinState } from './bench-state.ts';
-import { isEqual } from './is-equal.ts';
+import { isEqual } from '../show/index.ts';
 
 type Parts = Omit<BenchState, 'showId' | 'seq' | 'standins' | 'heard'>;
 

@@ -1,6 +1,4 @@
-import type { FaultKind } from './faults.ts';
-import type { CommitAct, LampMeaning, LoginMethod, SettingKind } from './entities.ts';
-import type { LayerName } from './layers.ts';
+import type { CommitAct, FaultKind, LampMeaning, LayerName, LoginMethod, SettingKind } from '../show/index.ts';
 
 /** The bench as every screen draws it: what the server tells and the bench answers with. */
 export interface BenchState {

@@ -1,6 +1,7 @@
 import { z } from 'zod';
-import { faultKinds } from './faults.ts';
+import type { Fixed } from './fixed.ts';
 import { idSchema, nameSchema } from '../schemas/index.ts';
+import { faultKinds } from '../show/index.ts';
 
 const longestSeconds = 4 * 3600;
 const secondsSchema = z.int().min(0).max(longestSeconds);
@@ -28,5 +29,5 @@ export const rehearsalScriptSchema = z.strictObject({
     .max(50),
 });
 
-export type RehearsalScript = z.infer<typeof rehearsalScriptSchema>;
+export type RehearsalScript = Fixed<z.output<typeof rehearsalScriptSchema>>;
 export type ScriptStep = RehearsalScript['steps'][number];

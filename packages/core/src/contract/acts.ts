@@ -1,0 +1,90 @@
+import { z } from 'zod';
+import {
+  commitActs,
+  idSchema,
+  ipSchema,
+  loginSchema,
+  portSchema,
+  prefixSchema,
+  schemas,
+  settingKinds,
+  shortText,
+} from '../schemas/index.ts';
+import { faultKinds } from '../show/index.ts';
+import type { Fixed } from './fixed.ts';
+import { rehearsalScriptSchema } from './rehearsal-script.ts';
+
+const unit = { deviceId: idSchema };
+const units = { deviceIds: z.array(idSchema).min(1).max(5000) };
+const act = <Name extends string, Shape extends z.ZodRawShape>(name: Name, shape: Shape) =>
+  z.strictObject({ act: z.literal(name), ...shape });
+
+const keyedSchema = z.discriminatedUnion('of', [
+  z.strictObject({
+    of: z.literal('address'),
+    adapter: idSchema,
+    method: z.enum(['static', 'dhcp', 'self']),
+    ip: ipSchema.nullable(),
+    prefix: prefixSchema,
+    gateway: ipSchema.nullable(),
+  }),
+  z.strictObject({ of: z.literal('mode'), variant: idSchema.nullable() }),
+  z.strictObject({
+    of: z.literal('service'),
+    key: idSchema,
+    enabled: z.boolean().optional(),
+    receivePort: portSchema.optional(),
+    sendPort: portSchema.nullable().optional(),
+    sendTo: ipSchema.nullable().optional(),
+    login: loginSchema.nullable().optional(),
+    account: shortText.nullable().optional(),
+    password: shortText.optional(),
+  }),
+]);
+const position = z.int().min(1).max(32);
+const guess = { kind: z.enum(faultKinds), ...unit };
+
+/** Everything that may be done on a bench beside power, soundings and jacks. */
+export const actSchema = z.discriminatedUnion('act', [
+  act('restart', units),
+  act('factory', units),
+  act('follow_plan', units),
+  act('key_in', { ...unit, change: keyedSchema }),
+  act('commit', { ...unit, step: z.enum(commitActs), of: z.enum(settingKinds).optional() }),
+  act('application', { ...unit, state: z.enum(['ready', 'no_show', 'closed']) }),
+  act('firewall', { ...unit, on: z.boolean() }),
+  act('helper', { ...unit, on: z.boolean() }),
+  act('allow', { ...unit, serviceKey: idSchema, on: z.boolean() }),
+  act('update', { ...unit, firmware: z.string().regex(/^\d+(\.\d+){0,3}$/, 'A version such as 2.1') }),
+  act('folder', { ...unit, clips: z.array(shortText.min(1)).max(500) }),
+  act('look_up_again', unit),
+  act('put_back', unit),
+  act('store_set', { ...unit, position, label: shortText.min(1) }),
+  act('take_set', { ...unit, position }),
+  act('drop_set', { ...unit, position }),
+  act('synchronise', { linkId: idSchema, direction: z.enum(['to_target', 'from_target']) }),
+  act('start_ups', { mode: z.enum(['skipped', 'real']) }),
+  act('set_fault', guess),
+  act('clear_fault', { id: z.string().max(20) }),
+  act('rehearse', {}),
+  act('guess', guess),
+  act('give_up', {}),
+  act('end_rehearsal', {}),
+  act('touch', { ...unit, serviceKey: idSchema, command: idSchema, args: schemas.links.shape.args }),
+  act('name_endpoint', { ...unit, endpoint: shortText.min(1), called: shortText }),
+  act('look_for', unit),
+  act('watch', { everySeconds: z.int().min(5).max(3600).nullable() }),
+  act('play_script', { script: rehearsalScriptSchema }),
+  act('script_guess', guess),
+  act('end_script', {}),
+  act('close_script', {}),
+  act('wake', unit),
+  act('scan', unit),
+  act('stop_scan', {}),
+  act('forget_heard', {}),
+]);
+
+/** What somebody does on the bench beside power and soundings. */
+export type BenchAct = Fixed<z.output<typeof actSchema>>;
+/** What somebody keys in at a unit: one address of an adapter, its mode, or one service. */
+export type KeyedChange = Fixed<z.output<typeof keyedSchema>>;

@@ -1,0 +1,29 @@
+export { actSchema } from './acts.ts';
+export type { BenchAct, KeyedChange } from './acts.ts';
+export { benchDifference, withDifference } from './bench-difference.ts';
+export type { BenchDifference } from './bench-difference.ts';
+export { lookingKeys } from './bench-state.ts';
+export type {
+  BenchState,
+  HeardAddress,
+  HeardMessage,
+  PendingSetting,
+  JackState,
+  LinkChange,
+  LinkLamp,
+  LookingCheck,
+  LookingKey,
+  LookingState,
+  RehearsalState,
+  ScanState,
+  ScriptState,
+  ScriptStepState,
+  SetFault,
+  StandinSettings,
+  StandinState,
+  TapNews,
+  WatchState,
+} from './bench-state.ts';
+export type { LiveMessage } from './live.ts';
+export { rehearsalScriptSchema } from './rehearsal-script.ts';
+export type { RehearsalScript, ScriptStep } from './rehearsal-script.ts';
