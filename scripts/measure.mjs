@@ -14,6 +14,7 @@ const parts = {
   load: 'measure-load.ts',
   rigs: 'measure-rigs.ts',
   save: 'measure-save.ts',
+  web: 'measure-web.ts',
 };
 const quick = ['bench', 'core'];
 
@@ -39,7 +40,7 @@ async function run(entry) {
     platform: 'node',
     target: 'node20',
     format: 'esm',
-    external: ['dns-packet', 'papaparse', 'zod', 'ajv', 'ajv/*', 'pg'],
+    external: ['dns-packet', 'papaparse', 'zod', 'ajv', 'ajv/*', 'pg', '@playwright/test'],
     define: { 'import.meta.dirname': JSON.stringify(import.meta.dirname) },
     logLevel: 'warning',
   });

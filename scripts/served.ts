@@ -7,6 +7,8 @@ export interface Served {
   readonly base: string;
   readonly pid: number;
   readonly stop: () => Promise<void>;
+  /** At once, for a process that ends. */
+  readonly kill: () => void;
 }
 
 /** The built server with a database of its own, for as long as something is measured. */
@@ -30,6 +32,7 @@ export async function served(): Promise<Served> {
   return {
     base,
     pid: child.pid ?? 0,
+    kill: () => void child.kill('SIGTERM'),
     stop: () => {
       child.kill('SIGTERM');
       return ended;
