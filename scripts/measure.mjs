@@ -40,7 +40,7 @@ async function run(entry) {
     platform: 'node',
     target: 'node20',
     format: 'esm',
-    external: ['dns-packet', 'papaparse', 'zod', 'ajv', 'ajv/*', 'pg', '@playwright/test'],
+    external: ['dns-packet', 'papaparse', 'zod', 'ajv', 'ajv/*', 'pg', '@playwright/test', 'ws'],
     define: { 'import.meta.dirname': JSON.stringify(import.meta.dirname) },
     logLevel: 'warning',
   });

@@ -38,11 +38,13 @@ const source = `
   const most = 16384;
   const bytes = new Uint8Array(room);
   const [ends, addresses, ports, sockets] = [new Uint32Array(most), new Uint32Array(most), new Uint16Array(most), new Uint8Array(most)];
-  let [count, size, planned, flushedAt, lastText, lastAddress] = [0, 0, false, 0, '', 0];
+  let [count, size, planned, flushedAt, isFlood, lastText, lastAddress] = [0, 0, false, 0, false, '', 0];
   const flush = () => {
     planned = false;
     flushedAt = performance.now();
     if (count === 0) return;
+    // nobody waits for one of so many: fewer wakings leave the time to those who read and decode
+    isFlood = count > 400;
     const batch = { bytes: bytes.slice(0, size) };
     for (const [key, list] of Object.entries({ ends, addresses, ports, sockets })) batch[key] = list.slice(0, count);
     [count, size] = [0, 0];
@@ -67,8 +69,8 @@ const source = `
     if (planned) return;
     planned = true;
     // a single one goes on at once; in a stream, waking the other thread for every few would cost most of all
-    if (performance.now() - flushedAt > 20) setImmediate(flush);
-    else setTimeout(flush, 8);
+    if (performance.now() - flushedAt > 40) setImmediate(flush);
+    else setTimeout(flush, isFlood ? 24 : 8);
   };
   const bound = (port) => new Promise((done) => {
     const socket = createSocket({ type: 'udp4', recvBufferSize: 4 << 20 });
