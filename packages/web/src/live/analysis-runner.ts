@@ -72,8 +72,9 @@ export class AnalysisRunner {
       if (data.job !== this.job) return;
       // fixes are still tried; a newer snapshot ends that
       this.isBusy = false;
-      this.on.done(data.analysis);
-      this.begin();
+      // of a plan that has moved on nobody should place or mend anything
+      if (this.next) this.begin();
+      else this.on.done(data.analysis);
     };
     worker.onerror = ({ message }) => {
       worker.terminate();
