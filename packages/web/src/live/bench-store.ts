@@ -9,6 +9,8 @@ import { newerOf } from './newer-of.ts';
 type State = contract.BenchState | null | undefined;
 
 let state: State;
+/** The show that this tab looks at; answers about another one come too late. */
+let showId = '';
 const listeners = new Set<() => void>();
 
 function put(next: State): void {
@@ -17,13 +19,16 @@ function put(next: State): void {
   for (const listener of listeners) listener();
 }
 
-/** Another show: nothing is known of its bench yet. */
-export function leaveBench(): void {
+/** This show from now on: nothing is known of its bench yet. */
+export function enterBench(id: string): void {
+  showId = id;
   put(undefined);
 }
 
 /** A whole state, from an answer or from the live line; one that was overtaken changes nothing. */
-export const takeBench = (next: contract.BenchState | null): void => put(newerOf(state, next));
+export function takeBench(next: contract.BenchState | null): void {
+  if (!next || next.showId === showId) put(newerOf(state, next));
+}
 
 /** What is new; false where it does not follow what is known, so that the whole has to be asked for. */
 export function takeBenchDifference(difference: contract.BenchDifference): boolean {

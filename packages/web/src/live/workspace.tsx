@@ -12,7 +12,7 @@ import {
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { api, asProblem, Problem } from './api.ts';
 import { newId, ownAuthor } from './identity.ts';
-import { leaveBench, takeBench, takeBenchDifference } from './bench-store.ts';
+import { enterBench, takeBench, takeBenchDifference } from './bench-store.ts';
 import { useNotices } from './notices.tsx';
 import { takeTapNews } from './tap-store.ts';
 import { catchUp, historyKey, seeAnew, seenKey, showKey } from './snapshot.ts';
@@ -131,7 +131,7 @@ export function WorkspaceProvider({ showId, children }: { showId: string; childr
     let wasLost = false;
     let wasAway = false;
     const refresh = () => Promise.all([catchUp(client, showId), seeAnew(client, showId)]);
-    leaveBench();
+    enterBench(showId);
     return openSocket(showId, {
       connection: (state) => {
         setConnection(state);
