@@ -43,26 +43,31 @@ const frame: fc.Arbitrary<Frame> = fc.record({
 test('the last frames are kept as they came, whatever they are, and found again by their numbers', () => {
   let runs = 0;
   fc.assert(
-    fc.property(fc.array(frame, { minLength: 1, maxLength: 40 }), fc.integer({ min: 1, max: 1500 }), (some, most) => {
-      runs += 1;
-      const ring = new FrameRing(most);
-      const frames = Array.from({ length: 2600 }, (_, at) => some[at % some.length] ?? some[0]).filter(
-        (each) => each !== undefined,
-      );
-      const numbers = frames.map((each, at) => ring.push(at, each));
-      expect(ring.last()).toEqual(frames.map((each, at) => ({ at, frame: each })).slice(-most));
-      expect(numbers.slice(-most).map((number) => ring.frame(number))).toEqual(frames.slice(-most));
-      const first = numbers.find((number) => ring.frame(number)) ?? 0;
-      expect(frames.length - first).toBeLessThan(most + 2000);
-      expect([ring.frame(first), ring.frame(first - 1), ring.frame(frames.length)]).toEqual([
-        frames[first],
-        undefined,
-        undefined,
-      ]);
-    }),
-    { numRuns: 40 },
+    fc.property(
+      fc.array(frame, { minLength: 1, maxLength: 40 }),
+      fc.integer({ min: 1, max: 1500 }),
+      fc.integer({ min: 1, max: 4000 }),
+      (some, most, count) => {
+        runs += 1;
+        const ring = new FrameRing(most);
+        const frames = Array.from({ length: count }, (_, at) => some[at % some.length] ?? some[0]).filter(
+          (each) => each !== undefined,
+        );
+        const numbers = frames.map((each, at) => ring.push(at, each));
+        expect(ring.last()).toEqual(frames.map((each, at) => ({ at, frame: each })).slice(-most));
+        expect(numbers.slice(-most).map((number) => ring.frame(number))).toEqual(frames.slice(-most));
+        const first = numbers.find((number) => ring.frame(number)) ?? 0;
+        expect(frames.length - first).toBeLessThan(most + 2000);
+        expect([ring.frame(first), ring.frame(first - 1), ring.frame(frames.length)]).toEqual([
+          frames[first],
+          undefined,
+          undefined,
+        ]);
+      },
+    ),
+    { numRuns: 60 },
   );
-  expect(runs).toBe(40);
+  expect(runs).toBe(60);
 });
 
 test('what was handed in may be used for something else: the bytes are its own', () => {
