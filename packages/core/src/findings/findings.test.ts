@@ -125,6 +125,8 @@ describe('sentences', () => {
       'A, B, C, left, D and 1 more',
       'A, B, C, left, D and 2 more',
     ]);
+    // a unit with two addresses for which there is no room is one name
+    expect(nameList(['A', 'A', 'B'])).toBe('A and B');
     expect(nameList(undefined)).toBe('');
   });
 });
