@@ -1,8 +1,10 @@
 import { show as core, type Change, type Show } from '@deep-patch/core';
-import { demoPasswords } from '@deep-patch/demo';
+import { demoPasswords, demoShow } from '@deep-patch/demo';
 import { diceOf, rotatingSeed, type Dice } from '@deep-patch/demo/rigs';
 import { afterEach, expect, test } from 'vitest';
 import { demoBench, stopBenches } from './demo-bench.test-data.ts';
+import { startScheduler, type Scheduler } from './ether/scheduler.ts';
+import { Site } from './site/site.ts';
 
 afterEach(stopBenches);
 
@@ -46,4 +48,51 @@ test('a bench that follows changes is where one is that loads the plan anew, and
   const behind = one.bench.handle({ kind: 'follow', showId, changes: [late], passwords: null });
   await expect(behind).rejects.toThrow('changes are missing');
   expect(one.site().rev).toBe(show.rev);
+});
+
+/** Counts what is still to happen: whatever waits keeps the whole site that it belongs to. */
+function counting(scheduler: Scheduler): Scheduler & { readonly open: () => number } {
+  const open = new Set<object>();
+  return {
+    ...scheduler,
+    open: () => open.size,
+    after: (ms, run) => {
+      const event = {};
+      open.add(event);
+      const cancel = scheduler.after(ms, () => {
+        open.delete(event);
+        run();
+      });
+      return () => {
+        open.delete(event);
+        cancel();
+      };
+    },
+  };
+}
+
+test('a site that was built anew leaves nothing of the old one that waits', async () => {
+  const scheduler = counting(startScheduler(Infinity));
+  const wait = (seconds: number) => new Promise<void>((done) => void scheduler.after(seconds * 1000, done));
+  const demo = demoShow();
+  // everybody but the router that lends
+  const addresses = core.rowsOf(demo, 'addresses').map((row) => {
+    const device = demo.devices[demo.interfaces[row.interfaceId]?.deviceId ?? ''];
+    const isRouter = demo.types[device?.typeId ?? '']?.kind === 'router';
+    return isRouter ? row : { ...row, method: 'dhcp' as const, ip: null };
+  });
+  const show = { ...demo, addresses: Object.fromEntries(addresses.map((row) => [row.id, row])) };
+  const site = new Site({ show, passwords: demoPasswords }, scheduler, () => 0.5, 0);
+  site.power(Object.keys(show.devices), true);
+  await wait(100);
+  const adapters = [...site.standins.values()].flatMap(({ host }) => host.adapters);
+  expect(adapters.filter(({ addresses: own }) => own.some(({ leased }) => leased)).length).toBeGreaterThan(5);
+  const first = scheduler.open();
+  for (let rev = 1; rev <= 20; rev += 1) {
+    site.load({ show: { ...show, rev }, passwords: demoPasswords });
+    await wait(2);
+  }
+  await wait(20);
+  expect(scheduler.open()).toBeLessThanOrEqual(first + 2);
+  scheduler.stop();
 });

@@ -42,6 +42,8 @@ export class DhcpClient {
   private hear: ((message: DhcpMessage) => void) | undefined;
   private close: (() => void) | undefined;
   private running = 0;
+  /** Ends what it waits for: half a lease may be half a day, and whoever waits is kept. */
+  private wake: (() => void) | undefined;
   private transaction: number;
 
   constructor(host: Host, adapter: Adapter, hostName: string, memory: LeaseMemory = new Map()) {
@@ -73,6 +75,7 @@ export class DhcpClient {
 
   stop(): void {
     this.running += 1;
+    this.wake?.();
     this.own.stop();
     this.close?.();
     this.close = undefined;
@@ -243,7 +246,13 @@ export class DhcpClient {
   }
 
   private wait(ms: number): Promise<void> {
-    return new Promise((done) => void this.host.scheduler.after(Math.max(0, ms), done));
+    return new Promise((done) => {
+      const cancel = this.host.scheduler.after(Math.max(0, ms), done);
+      this.wake = () => {
+        cancel();
+        done();
+      };
+    });
   }
 }
 
