@@ -1,5 +1,5 @@
 /** What was measured, beside what must hold. */
-export type Tell = (what: string, value: string, must: string, holds: boolean) => void;
+export type Tell = (what: string, value: string, must?: string, holds?: boolean) => void;
 
 interface Line {
   readonly what: string;
@@ -12,7 +12,7 @@ interface Line {
 export function measureLines(): { readonly tell: Tell; readonly show: () => void } {
   const lines: Line[] = [];
   return {
-    tell: (what, value, must, holds) => void lines.push({ what, value, must, holds }),
+    tell: (what, value, must = 'for comparison', holds = true) => void lines.push({ what, value, must, holds }),
     show: () => {
       const width = Math.max(...lines.map(({ what }) => what.length));
       for (const { what, value, must, holds } of lines)

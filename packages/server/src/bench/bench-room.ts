@@ -1,7 +1,7 @@
 import type { BenchEvent, BenchPlan, BenchRequest } from '@deep-patch/bench';
 import { contract, type show as core } from '@deep-patch/core';
 import type { Pool } from 'pg';
-import { changesSince, type LoggedChange } from '../db/changes.ts';
+import { changesSince, type LoggedChange } from '../db/log.ts';
 import { ageSoundings, keepScan, keepSounding } from '../db/observations.ts';
 import { openSecrets } from '../db/secrets.ts';
 import { loadShow } from '../db/shows.ts';

@@ -3,9 +3,10 @@ import { existsSync, mkdirSync, readFileSync, renameSync, writeFileSync } from '
 import { join } from 'node:path';
 import { show as core } from '@deep-patch/core';
 import type { Pool } from 'pg';
-import { saveChange } from './changes.ts';
+import { inTransaction } from './pool.ts';
 import { digestOf, seal, unseal } from './secrets.ts';
 import { loadShow } from './shows.ts';
+import { writeBatch } from './write-batch.ts';
 
 const keyBytes = 32;
 /** What the sealed test value belongs to and says. */
@@ -121,7 +122,8 @@ async function forgetPasswords(pool: Pool, places: readonly Place[]): Promise<vo
         .map((row) => core.updateRow('links', row, { secretId: null })),
     ];
     const change = { label: 'Forget passwords whose key was lost', edits };
-    await saveChange(pool, showId, { id: randomUUID(), author: ownAuthor, change });
+    const asked = { id: randomUUID(), author: ownAuthor, kind: 'do' as const, change };
+    await inTransaction(pool, (client) => writeBatch(client, showId, [asked]));
   }
   await pool.query('delete from secret');
   await pool.query('delete from offered_secret');

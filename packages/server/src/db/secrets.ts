@@ -91,6 +91,8 @@ export async function takeOffers(sql: Sql, showId: string, change: Change): Prom
   return { ...change, edits: edits as Change['edits'] };
 }
 
+export const namesSecret = ({ after }: Change['edits'][number]): boolean => secretOf(after) !== undefined;
+
 function secretOf(after: object | null): string | undefined {
   return after && 'secretId' in after && typeof after.secretId === 'string' ? after.secretId : undefined;
 }

@@ -60,8 +60,8 @@ export async function insertShow(sql: Sql, show: Show): Promise<void> {
   );
   if (made.rowCount === 0) throw new Failure('SHOW_EXISTS', { showId: show.id });
   for (const table of core.tableNames) {
-    const contents = core.rowsOf(show, table).map((row) => core.contentOf(row));
-    if (contents.length > 0) await sql.query(statements[table].insert, [show.id, show.rev, JSON.stringify(contents)]);
+    const rows = core.rowsOf(show, table).map((row) => ({ ...row, rev: show.rev }));
+    if (rows.length > 0) await sql.query(statements[table].insert, [show.id, JSON.stringify(rows)]);
   }
 }
 

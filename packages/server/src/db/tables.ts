@@ -2,7 +2,7 @@ import type { show } from '@deep-patch/core';
 
 /**
  * The statements of each table. `select` takes the show and an array of ids, or null for all rows, and gives the rows
- * in the shape of core. `insert` takes the show, the revision and the rows as JSON. `remove` takes the show and ids.
+ * in the shape of core. `insert` takes the show and the rows, each with its revision, as JSON. `remove` takes the show and ids.
  */
 interface Statements {
   readonly select: string;
@@ -13,20 +13,21 @@ interface Statements {
 export const statements: Readonly<Record<show.TableName, Statements>> = {
   libraries: {
     select: `select id, rev, name, position from library where show_id = $1 and ($2::text[] is null or id = any($2))`,
-    insert: `insert into library (show_id, id, rev, name, position) select $1, id, $2, name, position
-      from jsonb_to_recordset($3::jsonb) as r(id text, name text, position integer)`,
+    insert: `insert into library (show_id, id, rev, name, position) select $1, id, rev, name, position
+      from jsonb_to_recordset($2::jsonb) as r(id text, rev integer, name text, position integer)`,
     remove: `delete from library where show_id = $1 and id = any($2)`,
   },
   types: {
     select: `select id, rev, data from device_type where show_id = $1 and ($2::text[] is null or id = any($2))`,
     insert: `insert into device_type (show_id, id, rev, library_id, name, kind, data)
-      select $1, r.doc->>'id', $2, r.doc->>'libraryId', r.doc->>'name', r.doc->>'kind', r.doc from jsonb_array_elements($3::jsonb) as r(doc)`,
+      select $1, r.doc->>'id', (r.doc->>'rev')::integer, r.doc->>'libraryId', r.doc->>'name', r.doc->>'kind',
+        r.doc - 'rev' from jsonb_array_elements($2::jsonb) as r(doc)`,
     remove: `delete from device_type where show_id = $1 and id = any($2)`,
   },
   licences: {
     select: `select id, rev, model, bundle, owned, note from licence where show_id = $1 and ($2::text[] is null or id = any($2))`,
-    insert: `insert into licence (show_id, id, rev, model, bundle, owned, note) select $1, id, $2, model, bundle, owned, note
-      from jsonb_to_recordset($3::jsonb) as r(id text, model text, bundle text, owned integer, note text)`,
+    insert: `insert into licence (show_id, id, rev, model, bundle, owned, note) select $1, id, rev, model, bundle, owned, note
+      from jsonb_to_recordset($2::jsonb) as r(id text, rev integer, model text, bundle text, owned integer, note text)`,
     remove: `delete from licence where show_id = $1 and id = any($2)`,
   },
   networks: {
@@ -36,9 +37,9 @@ export const statements: Readonly<Record<show.TableName, Statements>> = {
       from network where show_id = $1 and ($2::text[] is null or id = any($2))`,
     insert: `insert into network (show_id, id, rev, name, subnet, vlan, purpose, carries, gateway, needs_outside,
         pool_from, pool_to, owner, contact, rules, granted, growth)
-      select $1, id, $2, name, (network || '/' || prefix)::cidr, vlan, purpose, carries, gateway, "needsOutside",
+      select $1, id, rev, name, (network || '/' || prefix)::cidr, vlan, purpose, carries, gateway, "needsOutside",
         "poolFrom", "poolTo", owner, contact, rules, granted, growth
-      from jsonb_to_recordset($3::jsonb) as r(id text, name text, network text, prefix integer, vlan integer,
+      from jsonb_to_recordset($2::jsonb) as r(id text, rev integer, name text, network text, prefix integer, vlan integer,
         purpose text, carries text, gateway inet, "needsOutside" boolean, "poolFrom" inet, "poolTo" inet, owner text,
         contact text, rules text, granted jsonb, growth integer)`,
     remove: `delete from network where show_id = $1 and id = any($2)`,
@@ -47,8 +48,8 @@ export const statements: Readonly<Record<show.TableName, Statements>> = {
     select: `select id, rev, network_id as "networkId", label, kinds, host(first) as first, host(last) as last, use
       from block where show_id = $1 and ($2::text[] is null or id = any($2))`,
     insert: `insert into block (show_id, id, rev, network_id, label, kinds, first, last, use)
-      select $1, id, $2, "networkId", label, kinds, first, last, use
-      from jsonb_to_recordset($3::jsonb) as r(id text, "networkId" text, label text, kinds text[], first inet, last inet,
+      select $1, id, rev, "networkId", label, kinds, first, last, use
+      from jsonb_to_recordset($2::jsonb) as r(id text, rev integer, "networkId" text, label text, kinds text[], first inet, last inet,
         use text)`,
     remove: `delete from block where show_id = $1 and id = any($2)`,
   },
@@ -60,9 +61,9 @@ export const statements: Readonly<Record<show.TableName, Statements>> = {
     insert: `insert into device (show_id, id, rev, type_id, name, unit, place, firmware, note, serial, variant, runs_on,
         adapter, system, system_version, features, sources, packed, feed, saved_on, done, ipv6,
         accounts)
-      select $1, id, $2, "typeId", name, unit, place, firmware, note, serial, variant, "runsOn", adapter, system,
+      select $1, id, rev, "typeId", name, unit, place, firmware, note, serial, variant, "runsOn", adapter, system,
         "systemVersion", features, sources, packed, feed, "savedOn", done, ipv6, accounts
-      from jsonb_to_recordset($3::jsonb) as r(id text, "typeId" text, name text, unit integer, place text,
+      from jsonb_to_recordset($2::jsonb) as r(id text, rev integer, "typeId" text, name text, unit integer, place text,
         firmware text, note text, serial text, variant text, "runsOn" text, adapter text, system text,
         "systemVersion" text, features text[], sources integer, packed text[], feed text, "savedOn" date, done text[],
         ipv6 text, accounts jsonb)`,
@@ -72,8 +73,8 @@ export const statements: Readonly<Record<show.TableName, Statements>> = {
     select: `select id, rev, device_id as "deviceId", adapter, mac::text as mac
       from interface where show_id = $1 and ($2::text[] is null or id = any($2))`,
     insert: `insert into interface (show_id, id, rev, device_id, adapter, mac)
-      select $1, id, $2, "deviceId", adapter, mac
-      from jsonb_to_recordset($3::jsonb) as r(id text, "deviceId" text, adapter text, mac macaddr)`,
+      select $1, id, rev, "deviceId", adapter, mac
+      from jsonb_to_recordset($2::jsonb) as r(id text, rev integer, "deviceId" text, adapter text, mac macaddr)`,
     remove: `delete from interface where show_id = $1 and id = any($2)`,
   },
   addresses: {
@@ -81,8 +82,8 @@ export const statements: Readonly<Record<show.TableName, Statements>> = {
         host(gateway) as gateway, held, method
       from address where show_id = $1 and ($2::text[] is null or id = any($2))`,
     insert: `insert into address (show_id, id, rev, interface_id, network_id, ip, prefix, gateway, held, method)
-      select $1, id, $2, "interfaceId", "networkId", ip, prefix, gateway, held, method
-      from jsonb_to_recordset($3::jsonb) as r(id text, "interfaceId" text, "networkId" text, ip inet, prefix integer,
+      select $1, id, rev, "interfaceId", "networkId", ip, prefix, gateway, held, method
+      from jsonb_to_recordset($2::jsonb) as r(id text, rev integer, "interfaceId" text, "networkId" text, ip inet, prefix integer,
         gateway inet, held boolean, method text)`,
     remove: `delete from address where show_id = $1 and id = any($2)`,
   },
@@ -93,9 +94,9 @@ export const statements: Readonly<Record<show.TableName, Statements>> = {
       from cable where show_id = $1 and ($2::text[] is null or id = any($2))`,
     insert: `insert into cable (show_id, id, rev, from_device, from_socket, to_device, to_socket, medium, length_m,
         delay_ms)
-      select $1, id, $2, "fromDevice", "fromSocket", "toDevice", "toSocket", medium, "lengthM",
+      select $1, id, rev, "fromDevice", "fromSocket", "toDevice", "toSocket", medium, "lengthM",
         "delayMs"
-      from jsonb_to_recordset($3::jsonb) as r(id text, "fromDevice" text, "fromSocket" text, "toDevice" text,
+      from jsonb_to_recordset($2::jsonb) as r(id text, rev integer, "fromDevice" text, "fromSocket" text, "toDevice" text,
         "toSocket" text, medium text, "lengthM" double precision, "delayMs" double precision)`,
     remove: `delete from cable where show_id = $1 and id = any($2)`,
   },
@@ -105,8 +106,8 @@ export const statements: Readonly<Record<show.TableName, Statements>> = {
       from service where show_id = $1 and ($2::text[] is null or id = any($2))`,
     insert: `insert into service (show_id, id, rev, device_id, key, enabled, receive_port, send_port, send_to, login,
         account, secret_id)
-      select $1, id, $2, "deviceId", key, enabled, "receivePort", "sendPort", "sendTo", login, account, "secretId"
-      from jsonb_to_recordset($3::jsonb) as r(id text, "deviceId" text, key text, enabled boolean, "receivePort" integer,
+      select $1, id, rev, "deviceId", key, enabled, "receivePort", "sendPort", "sendTo", login, account, "secretId"
+      from jsonb_to_recordset($2::jsonb) as r(id text, rev integer, "deviceId" text, key text, enabled boolean, "receivePort" integer,
         "sendPort" integer, "sendTo" inet, login text, account text, "secretId" text)`,
     remove: `delete from service where show_id = $1 and id = any($2)`,
   },
@@ -116,9 +117,9 @@ export const statements: Readonly<Record<show.TableName, Statements>> = {
       from link where show_id = $1 and ($2::text[] is null or id = any($2))`,
     insert: `insert into link (show_id, id, rev, controller_id, target_id, service_key, slot, host, port, reply_port,
         account, secret_id, label, command, args)
-      select $1, id, $2, "controllerId", "targetId", "serviceKey", slot, host, port, "replyPort", account, "secretId",
+      select $1, id, rev, "controllerId", "targetId", "serviceKey", slot, host, port, "replyPort", account, "secretId",
         label, command, args
-      from jsonb_to_recordset($3::jsonb) as r(id text, "controllerId" text, "targetId" text, "serviceKey" text,
+      from jsonb_to_recordset($2::jsonb) as r(id text, rev integer, "controllerId" text, "targetId" text, "serviceKey" text,
         slot integer, host inet, port integer, "replyPort" integer, account text, "secretId" text, label text, command text,
         args jsonb)`,
     remove: `delete from link where show_id = $1 and id = any($2)`,
@@ -126,22 +127,22 @@ export const statements: Readonly<Record<show.TableName, Statements>> = {
   keyedIn: {
     select: `select id, rev, device_id as "deviceId", "values"
       from keyed_in where show_id = $1 and ($2::text[] is null or id = any($2))`,
-    insert: `insert into keyed_in (show_id, id, rev, device_id, "values") select $1, id, $2, "deviceId", "values"
-      from jsonb_to_recordset($3::jsonb) as r(id text, "deviceId" text, "values" jsonb)`,
+    insert: `insert into keyed_in (show_id, id, rev, device_id, "values") select $1, id, rev, "deviceId", "values"
+      from jsonb_to_recordset($2::jsonb) as r(id text, rev integer, "deviceId" text, "values" jsonb)`,
     remove: `delete from keyed_in where show_id = $1 and id = any($2)`,
   },
   documents: {
     select: `select id, rev, model, title, file_id as "fileId", bytes
       from document where show_id = $1 and ($2::text[] is null or id = any($2))`,
     insert: `insert into document (show_id, id, rev, model, title, file_id, bytes)
-      select $1, id, $2, model, title, "fileId", bytes
-      from jsonb_to_recordset($3::jsonb) as r(id text, model text, title text, "fileId" text, bytes integer)`,
+      select $1, id, rev, model, title, "fileId", bytes
+      from jsonb_to_recordset($2::jsonb) as r(id text, rev integer, model text, title text, "fileId" text, bytes integer)`,
     remove: `delete from document where show_id = $1 and id = any($2)`,
   },
   contacts: {
     select: `select id, rev, name, knows, reach from contact where show_id = $1 and ($2::text[] is null or id = any($2))`,
-    insert: `insert into contact (show_id, id, rev, name, knows, reach) select $1, id, $2, name, knows, reach
-      from jsonb_to_recordset($3::jsonb) as r(id text, name text, knows text, reach text)`,
+    insert: `insert into contact (show_id, id, rev, name, knows, reach) select $1, id, rev, name, knows, reach
+      from jsonb_to_recordset($2::jsonb) as r(id text, rev integer, name text, knows text, reach text)`,
     remove: `delete from contact where show_id = $1 and id = any($2)`,
   },
 };

@@ -3,7 +3,8 @@ import { analyse, wordsOf, show as core } from '@deep-patch/core';
 import { shippedLibrary, typeLibrary } from '@deep-patch/demo';
 import express, { Router } from 'express';
 import type { Pool } from 'pg';
-import { changesSince, nextStep, saveChange, stepBack } from '../db/changes.ts';
+import { Changes } from '../db/changes.ts';
+import { changesSince, nextStep } from '../db/log.ts';
 import { readSeen } from '../db/observations.ts';
 import { inTransaction } from '../db/pool.ts';
 import { offerSecret } from '../db/secrets.ts';
@@ -17,6 +18,7 @@ import { authorQuery, newSecretSchema, newShowSchema, saveChangeSchema, sinceSch
 /** Shows, their changes, undo and redo, what was seen of them, and the analysis, which is never stored. */
 export function showRoutes(pool: Pool, key: Buffer, reader: ChangeReader): Router {
   const routes = Router();
+  const changes = new Changes(pool);
   routes.param('id', knownShow(pool));
   const small = express.json({ limit: '1mb' });
   const large = express.text({ type: 'application/json', limit: '10mb' });
@@ -41,14 +43,14 @@ export function showRoutes(pool: Pool, key: Buffer, reader: ChangeReader): Route
   });
 
   routes.post('/:id/changes', small, async (request: express.Request<{ id: string }>, response) => {
-    const { rev, id } = await saveChange(pool, request.params.id, readInput(saveChangeSchema, request.body));
+    const { rev, id } = await changes.save(request.params.id, readInput(saveChangeSchema, request.body));
     response.status(201).json({ rev, id });
   });
 
   routes.post('/:id/imports', large, async (request: express.Request<{ id: string }>, response) => {
     const text: unknown = request.body;
     if (typeof text !== 'string') throw new Failure('NOT_JSON');
-    const { rev, id } = await saveChange(pool, request.params.id, await reader.read(text));
+    const { rev, id } = await changes.save(request.params.id, await reader.read(text));
     response.status(201).json({ rev, id });
   });
 
@@ -59,7 +61,7 @@ export function showRoutes(pool: Pool, key: Buffer, reader: ChangeReader): Route
 
   for (const kind of ['undo', 'redo'] as const)
     routes.post(`/:id/${kind}`, small, async (request: express.Request<{ id: string }>, response) => {
-      const { rev, label } = await stepBack(pool, request.params.id, readInput(stepSchema, request.body), kind);
+      const { rev, label } = await changes.stepBack(request.params.id, readInput(stepSchema, request.body), kind);
       response.json({ rev, label });
     });
 
