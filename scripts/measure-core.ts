@@ -132,9 +132,12 @@ const afterChange = (show: Show): Show => ({ ...show, devices: { ...show.devices
 const demo = demoShow();
 const deep = [...analyse(crowd(500), core.nothingSeen, 0).depths.values()].every(({ depth }) => depth === 8);
 if (!deep) throw new Error('the crowd is meant to reach bottom on every link');
+// the first runs are those of a page that was just opened: the engine compiles meanwhile
+const runs = Array.from({ length: 6 }, () => times(100, () => analyse(afterChange(demo), core.nothingSeen, 0)));
+const [young, ...warm] = runs.map((run) => share(run, 0.95));
 const p95 = share(
-  times(500, () => analyse(afterChange(demo), core.nothingSeen, 0)),
-  0.95,
+  warm.sort((a, b) => a - b),
+  0.5,
 );
 const copied = share(
   times(500, () => structuredClone(demo)),
@@ -142,9 +145,9 @@ const copied = share(
 );
 tell(
   'analysis of the demo show, 95th percentile',
-  `${ms(p95)} (${(p95 / copied).toFixed(1)}x a bare copy of the show)`,
-  'under 16 ms, or 3x on a slow machine',
-  p95 < 16 || p95 < 3 * copied,
+  `${ms(p95)} (${(p95 / copied).toFixed(1)}x a bare copy of the show), ${ms(young ?? 0)} in the first hundred`,
+  'under 8 ms, or 3x on a slow machine',
+  p95 < 8 || p95 < 3 * copied,
 );
 
 // in turns, so that a machine that slows down for a while slows all sizes down alike

@@ -1,3 +1,4 @@
+import { memo, memoFor } from '../show/index.ts';
 import type { AddressingFacts, NetworkFacts, Planned } from './facts.ts';
 
 /**
@@ -22,12 +23,18 @@ function isIn(ranges: readonly { readonly from: number; readonly to: number }[],
   return false;
 }
 
+const blocksFor = memoFor(({ blocks }: NetworkFacts) =>
+  memo((kind) =>
+    blocks
+      .filter(({ block }) => block.use === 'place' && block.kinds.some((own) => own === kind))
+      .sort((a, b) => a.to - a.from - (b.to - b.from) || (a.block.id < b.block.id ? -1 : 1))
+      .at(0),
+  ),
+);
+
 /** The block that a kind of gear belongs in: one that names the kind, the narrowest if several do, then the lowest id. */
-export function blockFor(on: NetworkFacts, kind: Planned['type']['kind']): NetworkFacts['blocks'][number] | undefined {
-  return on.blocks
-    .filter(({ block }) => block.use === 'place' && block.kinds.includes(kind))
-    .sort((a, b) => a.to - a.from - (b.to - b.from) || (a.block.id < b.block.id ? -1 : 1))[0];
-}
+export const blockFor = (on: NetworkFacts, kind: Planned['type']['kind']): NetworkFacts['blocks'][number] | undefined =>
+  blocksFor(on)(kind);
 
 /** May a unit have its planned address as a fixed one: inside its network, free of everything, and nobody else's? */
 export function isPlaceable(facts: AddressingFacts, { ip, network }: Planned): boolean {

@@ -37,8 +37,9 @@ export const blockTight = addressingRule<{ block_tight: Room & { label: string }
 
 function roomIn(facts: AddressingFacts, on: NetworkFacts, { from, to }: { from: number; to: number }): number {
   const ranges = usableRanges(on, { from, to });
-  const boxed = [...facts.factory.keys()].filter((ip) => ranges.some((range) => ip >= range.from && ip <= range.to));
-  return sizeOfRanges(ranges) - boxed.length;
+  let boxed = 0;
+  for (const ip of facts.factory.keys()) if (ranges.some((range) => ip >= range.from && ip <= range.to)) boxed += 1;
+  return sizeOfRanges(ranges) - boxed;
 }
 
 function tightness({ network }: NetworkFacts, room: number, units: number): Room | undefined {

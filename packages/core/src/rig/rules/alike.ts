@@ -30,7 +30,7 @@ export const alikeDiffer = rigRule<Finds>(
     const masks = masksOf(show);
     const services = rowsBy(show, 'services', 'deviceId');
     return [...facts.byModel.values()]
-      .filter(([first]) => first?.type.kind !== 'computer')
+      .filter(([first, second]) => second && first?.type.kind !== 'computer')
       .flatMap((own) => [
         ...differing(found, own, 'firmware', ({ device }) => device.firmware ?? ''),
         ...compared(
@@ -128,10 +128,12 @@ function differing(
   valueOf: (item: Typed) => string,
   mend?: Mend,
 ): Finding[] {
+  const values = own.map(valueOf);
+  if (values.every((value) => value === values[0])) return [];
   const groups = [...groupBy(own, valueOf)].sort(([a, one], [b, two]) => two.length - one.length || (a < b ? -1 : 1));
   const [usual] = groups;
   // a clear majority is needed to call the others odd
-  if (!usual || groups.length < 2 || usual[1].length <= own.length / 2) return [];
+  if (!usual || usual[1].length <= own.length / 2) return [];
   const odd = groups.slice(1).flatMap(([, items]) => items);
   const fixes = mend
     ? [
