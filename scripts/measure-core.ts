@@ -324,18 +324,24 @@ async function measureCaptures(): Promise<void> {
     for await (const chunk of createReadStream(file)) work(chunk as Uint8Array);
     return performance.now() - start;
   };
-  const bare = await timed(() => undefined);
-  const gatherer = new addressing.Gatherer();
-  const reader = new CaptureReader((frame) => {
-    for (const sighting of readFrame(frame)) gatherer.add(sighting);
-  });
-  const read = await timed((chunk) => reader.push(chunk));
+  const rounds: { bare: number; read: number; isWhole: boolean }[] = [];
+  for (let round = 0; round < 3; round += 1) {
+    const bare = await timed(() => undefined);
+    const gatherer = new addressing.Gatherer();
+    const reader = new CaptureReader((frame) => {
+      for (const sighting of readFrame(frame)) gatherer.add(sighting);
+    });
+    const read = await timed((chunk) => reader.push(chunk));
+    rounds.push({ bare, read, isWhole: reader.end().fault === null });
+  }
   rmSync(dir, { recursive: true });
+  rounds.sort((a, b) => a.read / a.bare - b.read / b.bare);
+  const { bare, read } = rounds[1] ?? { bare: 0, read: Infinity };
   tell(
     `capture of ${megabytes.toFixed(0)} MB read to hosts`,
-    `${(megabytes / (read / 1000)).toFixed(0)} MB/s (${(read / bare).toFixed(1)}x a bare read of the file)`,
-    'no limit set',
-    reader.end().fault === null,
+    `${(megabytes / (read / 1000)).toFixed(0)} MB/s (${((bare / read) * 100).toFixed(0)} % of a bare read of the file)`,
+    'at least 25 %',
+    bare >= read / 4 && rounds.every(({ isWhole }) => isWhole),
   );
 }
 

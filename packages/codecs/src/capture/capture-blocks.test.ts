@@ -45,9 +45,13 @@ const record = (bytes: readonly number[], order: Order) => [
   ...bytes,
 ];
 
-function read(...parts: readonly (readonly number[])[]): { frames: CapturedFrame[]; summary: CaptureSummary } {
-  const frames: CapturedFrame[] = [];
-  const reader = new CaptureReader(({ link, bytes }) => frames.push({ link, bytes: Uint8Array.from(bytes) }));
+type Kept = { readonly link: CapturedFrame['link']; readonly bytes: Uint8Array };
+
+function read(...parts: readonly (readonly number[])[]): { frames: Kept[]; summary: CaptureSummary } {
+  const frames: Kept[] = [];
+  const reader = new CaptureReader(({ link, view }) => {
+    frames.push({ link, bytes: new Uint8Array(view.buffer, view.byteOffset, view.byteLength).slice() });
+  });
   const all = parts.flat();
   // in chunks of three bytes, so that nothing may lie in one piece
   for (let at = 0; at < all.length; at += 3) reader.push(Uint8Array.from(all.slice(at, at + 3)));

@@ -3,7 +3,8 @@ export type LinkLayer = 'ethernet' | 'cooked' | 'cooked2' | 'loopback' | 'raw' |
 
 export interface CapturedFrame {
   readonly link: LinkLayer;
-  readonly bytes: Uint8Array;
+  /** Its bytes, for as long as it is being told. */
+  readonly view: DataView;
 }
 
 export type CaptureFault =
@@ -47,11 +48,11 @@ const layers: Readonly<Record<number, LinkLayer>> = {
   276: 'cooked2',
 };
 
-/** Reads one record from the front of `view`: how many bytes it took, or 0 when more are needed. */
-type Step = (view: DataView, state: Reading) => number | { readonly fault: CaptureFault };
+/** Reads one record from `from` of `view`: how many bytes it took, or 0 when more are needed. */
+type Step = (view: DataView, from: number, state: Reading) => number | { readonly fault: CaptureFault };
 
 interface Reading {
-  readonly emit: (link: number, bytes: Uint8Array) => void;
+  readonly emit: (link: number, view: DataView) => void;
   little: boolean;
   link: number;
   /** Link types of the interfaces of the present pcapng section, and their snapshot lengths. */
@@ -76,10 +77,10 @@ export class CaptureReader {
   private readonly reading: Reading;
 
   constructor(onFrame: (frame: CapturedFrame) => void) {
-    const emit = (link: number, bytes: Uint8Array) => {
+    const emit = (link: number, view: DataView) => {
       const layer = layers[link];
       this.frames += 1;
-      if (layer) onFrame({ link: layer, bytes });
+      if (layer) onFrame({ link: layer, view });
       else {
         this.skipped += 1;
         if (this.skippedLinks.size < mostKinds) this.skippedLinks.add(link);
@@ -92,9 +93,10 @@ export class CaptureReader {
     this.received += chunk.length;
     if (this.fault) return;
     const bytes = this.held.length === 0 ? chunk : joined(this.held, chunk);
+    const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.length);
     let from = 0;
     for (;;) {
-      const took = this.take(new DataView(bytes.buffer, bytes.byteOffset + from, bytes.length - from));
+      const took = this.take(view, from);
       if (took === 0) break;
       from += took;
       this.at += took;
@@ -116,7 +118,7 @@ export class CaptureReader {
     return { format, bytes, frames, skipped, skippedLinks: [...this.skippedLinks], fault };
   }
 
-  private take(view: DataView): number {
+  private take(view: DataView, from: number): number {
     if (this.fault) return 0;
     if (this.step === readMagic && view.byteLength >= 4) {
       const started = start(view, this.reading);
@@ -125,7 +127,7 @@ export class CaptureReader {
       this.step = started.step;
       if (started.took > 0) return started.took;
     }
-    const took = this.step(view, this.reading);
+    const took = this.step(view, from, this.reading);
     return typeof took === 'number' ? took : this.stop(took.fault);
   }
 
@@ -153,32 +155,34 @@ function start(view: DataView, state: Reading): Started {
 }
 
 /** One packet record of pcap: 16 bytes of header, then the captured bytes. */
-const readRecord: Step = (view, { little, link, emit }) => {
-  if (view.byteLength < 16) return 0;
-  const length = view.getUint32(8, little);
+const readRecord: Step = (view, from, { little, link, emit }) => {
+  const room = view.byteLength - from;
+  if (room < 16) return 0;
+  const length = view.getUint32(from + 8, little);
   if (length > longestFrame) return { fault: 'record_too_long' };
-  if (view.byteLength < 16 + length) return 0;
-  emit(link, bytesOf(view, 16, length));
+  if (room < 16 + length) return 0;
+  emit(link, part(view, from + 16, length));
   return 16 + length;
 };
 
 /** One block of pcapng; kinds that carry no frame are passed over. */
-const readBlock: Step = (view, state) => {
-  if (view.byteLength < 12) return 0;
-  const type = view.getUint32(0, state.little);
-  const isSection = view.getUint32(0) === 0x0a0d0d0a;
+const readBlock: Step = (view, from, state) => {
+  const room = view.byteLength - from;
+  if (room < 12) return 0;
+  const type = view.getUint32(from, state.little);
+  const isSection = view.getUint32(from) === 0x0a0d0d0a;
   if (isSection) {
-    const order = view.getUint32(8);
+    const order = view.getUint32(from + 8);
     if (order !== 0x1a2b3c4d && order !== 0x4d3c2b1a) return { fault: 'not_a_capture' };
     state.little = order === 0x4d3c2b1a;
     state.interfaces = [];
   }
-  const length = view.getUint32(4, state.little);
+  const length = view.getUint32(from + 4, state.little);
   if (length < 12 || length % 4 !== 0 || length > longestBlock) return { fault: 'length_impossible' };
-  if (view.byteLength < length) return 0;
-  if (view.getUint32(length - 4, state.little) !== length) return { fault: 'length_impossible' };
+  if (room < length) return 0;
+  if (view.getUint32(from + length - 4, state.little) !== length) return { fault: 'length_impossible' };
   if (isSection) return length < 28 ? { fault: 'length_impossible' } : length;
-  const fault = readBody(view, type, length, state);
+  const fault = readBody(part(view, from, length), type, length, state);
   return fault ? { fault } : length;
 };
 
@@ -217,12 +221,12 @@ function packet(view: DataView, { index, at, size, length }: PacketPlace, state:
   const from = state.interfaces[index];
   if (!from) return 'no_interface';
   if (size > length - at - 4) return 'length_impossible';
-  state.emit(from.link, bytesOf(view, at, size));
+  state.emit(from.link, part(view, at, size));
   return undefined;
 }
 
-const bytesOf = (view: DataView, at: number, length: number): Uint8Array =>
-  new Uint8Array(view.buffer, view.byteOffset + at, length);
+const part = (view: DataView, at: number, length: number): DataView =>
+  new DataView(view.buffer, view.byteOffset + at, length);
 
 function joined(first: Uint8Array, second: Uint8Array): Uint8Array<ArrayBuffer> {
   const both = new Uint8Array(first.length + second.length);

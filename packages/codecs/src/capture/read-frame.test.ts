@@ -6,7 +6,7 @@ const server = '02:1e:70:00:00:01';
 const number = (text: string) => text.split('.').reduce((sum, part) => sum * 256 + Number(part), 0);
 const macBytes = mac.split(':').map((part) => parseInt(part, 16));
 const see = (frame: readonly number[] | Uint8Array, link: Parameters<typeof readFrame>[0]['link'] = 'ethernet') =>
-  readFrame({ link, bytes: Uint8Array.from(frame) });
+  readFrame({ link, view: new DataView(Uint8Array.from(frame).buffer) });
 
 /** A datagram as a frame; the link layer before it can be cut off. */
 const datagram = (bytes: Uint8Array, ports: readonly [number, number], source: string, from = mac): Uint8Array =>

@@ -15,8 +15,7 @@ const vlanTypes: ReadonlySet<number> = new Set([0x8100, 0x88a8, 0x9100]);
  * What one captured frame tells about hosts: ARP (RFC 826), DHCP (RFC 2131), multicast DNS (RFC 6762) and the source
  * in IPv4 headers (RFC 791). Anything else, and anything cut off or malformed, tells nothing.
  */
-export function readFrame({ link, bytes }: CapturedFrame): Sighting[] {
-  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+export function readFrame({ link, view }: CapturedFrame): Sighting[] {
   const opened = openers[link](view);
   if (!opened) return [];
   const inner = withoutTags(view, opened);
