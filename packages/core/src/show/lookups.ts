@@ -86,7 +86,18 @@ export const serviceTypeOf = (show: Show, device: Device | undefined, key: strin
 export const byName = (a: { name: string }, b: { name: string }): number => collator.compare(a.name, b.name);
 const collator = new Intl.Collator('en-GB', { numeric: true, sensitivity: 'base' });
 
-export const devicesByName = (show: Show): Device[] => rowsOf(show, 'devices').sort(byName);
+const byNameThenId = (a: Device, b: Device): number => byName(a, b) || (a.id < b.id ? -1 : 1);
+/** The order of the snapshot before: after a change nearly everybody is where he was, and sorting that is quick. */
+let orderBefore: readonly Device[] = [];
+
+const ordered = memoFor((devices: Show['devices']): readonly Device[] => {
+  const known = orderBefore.flatMap(({ id }) => devices[id] ?? []);
+  const ids = new Set(known.map(({ id }) => id));
+  const added = Object.values(devices).filter(({ id }) => !ids.has(id));
+  return (orderBefore = [...known, ...added].sort(byNameThenId));
+});
+
+export const devicesByName = (show: Show): Device[] => ordered(show.devices).slice();
 
 /** Adapters in the order in which their type lists them, as an operating system ranks them. */
 export const byAdapter =

@@ -18,21 +18,16 @@ export const madeAnswer = z.strictObject({ id: core.idSchema });
 export const savedAnswer = z.strictObject({ rev, id: core.idSchema });
 export const stepAnswer = z.strictObject({ rev, label: text });
 export const historyAnswer = z.strictObject({ undo: text.nullable(), redo: text.nullable() });
-export const changesAnswer = z.strictObject({
-  changes: z
-    .array(
-      z.strictObject({
-        rev,
-        id: core.idSchema,
-        kind: z.enum(['do', 'undo', 'redo']),
-        ofRev: rev.nullable(),
-        label: text,
-        author: text,
-        edits: z.array(z.looseObject({ table: z.enum(core.tableNames), id: core.idSchema, base: rev })),
-      }),
-    )
-    .nullable(),
+export const loggedAnswer = z.strictObject({
+  rev,
+  id: core.idSchema,
+  kind: z.enum(['do', 'undo', 'redo']),
+  ofRev: rev.nullable(),
+  label: text,
+  author: text,
+  edits: z.array(z.looseObject({ table: z.enum(core.tableNames), id: core.idSchema, base: rev })),
 });
+export const changesAnswer = z.strictObject({ changes: z.array(loggedAnswer).nullable() });
 
 /** Every table as rows by their ids; a row is what its table's schema says, and the revision that wrote it. */
 export const showAnswer = z.strictObject({

@@ -49,8 +49,8 @@ export const apiRoutes: readonly Route[] = [
   {
     method: 'post',
     path: '/api/shows/{id}/changes',
-    summary: 'Saves a change whole or not at all (1 MB)',
-    answer: answers.savedAnswer,
+    summary: 'Saves a change whole or not at all (1 MB); answers what is in the log of it',
+    answer: answers.loggedAnswer,
     body: saveChangeSchema,
     refusals: ['SHOW_CHANGED', 'DANGLING', 'TOO_LARGE'],
   },

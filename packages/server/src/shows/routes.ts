@@ -43,8 +43,7 @@ export function showRoutes(pool: Pool, key: Buffer, reader: ChangeReader): Route
   });
 
   routes.post('/:id/changes', small, async (request: express.Request<{ id: string }>, response) => {
-    const { rev, id } = await changes.save(request.params.id, readInput(saveChangeSchema, request.body));
-    response.status(201).json({ rev, id });
+    response.status(201).json(await changes.save(request.params.id, readInput(saveChangeSchema, request.body)));
   });
 
   routes.post('/:id/imports', large, async (request: express.Request<{ id: string }>, response) => {

@@ -2,7 +2,7 @@ import { addressing, type Analysis, type findings as findingsRoom, type show } f
 import { Flag } from 'lucide-react';
 import { useMemo } from 'react';
 import { NavLink, useNavigate, useParams, useSearchParams } from 'react-router';
-import { useShow, useWorkspace } from '../live/workspace.tsx';
+import { useShow, useSaving, useWorkspace } from '../live/workspace.tsx';
 import { DataGrid, type Column, type Group } from '../parts/data-grid.tsx';
 import { Empty, Loading } from '../parts/empty.tsx';
 import { FindingCard } from '../parts/finding-card.tsx';
@@ -117,7 +117,8 @@ function StateCell({ item, findings }: Pick<Row, 'item' | 'findings'>) {
 
 export function AddressesScreen() {
   const show = useShow();
-  const { analysis, showId, saving } = useWorkspace();
+  const { analysis, showId } = useWorkspace();
+  const saving = useSaving();
   const { networkId, addressId } = useParams();
   const navigate = useNavigate();
   const [query, setQuery] = useSearchParams();

@@ -1,6 +1,6 @@
 import { addressing } from '@deep-patch/core';
 import { useEffect, useState } from 'react';
-import { useShow, useWorkspace } from '../live/workspace.tsx';
+import { useShow, useSaving, useWorkspace } from '../live/workspace.tsx';
 import { Dialog } from '../parts/dialog.tsx';
 import { PlainTable } from '../parts/plain-table.tsx';
 import { usePlacement } from './use-placement.ts';
@@ -8,7 +8,8 @@ import { usePlacement } from './use-placement.ts';
 /** What placing would do, row by row, before anything is done; where there is no room, why and the ways out. */
 export function PlacementDialog({ onClose }: { onClose: () => void }) {
   const show = useShow();
-  const { save, saving } = useWorkspace();
+  const { save } = useWorkspace();
+  const saving = useSaving();
   const [faulty, setFaulty] = useState(false);
   const state = usePlacement(show, faulty ? 'faulty' : 'waiting');
   const slow = useSlow(state.kind === 'working');
@@ -90,7 +91,8 @@ function NoRoom({
   causes: readonly addressing.Cause[];
   waysOut: ReturnType<typeof addressing.waysOut>;
 }) {
-  const { save, saving } = useWorkspace();
+  const { save } = useWorkspace();
+  const saving = useSaving();
   if (causes.length === 0) return null;
   return (
     <div role="status" className="border-l-3 border-warning bg-warning/10 px-3 py-2.5 text-[13px]">

@@ -55,7 +55,7 @@ export function LinkEditor({ link }: { link: show.Link }) {
           args: command ? readArgs(command, values.args) : [],
         }),
       );
-      if (saved) settle({ ...values, password: '' });
+      if (saved) settle(values, { password: '' });
     } catch (error) {
       tell({ problem: asProblem(error) });
     }

@@ -34,12 +34,12 @@ const state = vi.hoisted((): State => ({
 const settle = (show: Show, analysis: Analysis) => (state.isTried ? withTriedFixes(show, analysis) : analysis);
 vi.mock('../live/workspace.tsx', () => ({
   useShow: () => state.show,
+  useSaving: () => false,
   useWorkspace: () => ({
     show: state.show,
     seen: state.seen,
     analysis: state.show && settle(state.show, analyse(state.show, state.seen, 0)),
     showId: 's',
-    saving: false,
     save: (change: Change) => Promise.resolve(state.saved.push(change) > 0),
   }),
 }));

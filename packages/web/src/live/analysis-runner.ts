@@ -1,10 +1,14 @@
 import type { Analysis, Seen, Show } from '@deep-patch/core';
+import { showDifference, type ShowDifference } from './show-difference.ts';
 
 export interface AnalysisJob {
   readonly show: Show;
   readonly seen: Seen;
 }
-export interface WorkerJob extends AnalysisJob {
+export interface WorkerJob {
+  /** To the show of the job before, or to none in a worker that has just started. */
+  readonly difference: ShowDifference;
+  readonly seen: Seen;
   readonly job: number;
   readonly now: number;
 }
@@ -25,6 +29,8 @@ interface Hooks {
  */
 export class AnalysisRunner {
   private worker: AnalysisWorker | undefined;
+  /** What the worker has. */
+  private sent: Show | undefined;
   private job = 0;
   private current: AnalysisJob | undefined;
   private next: AnalysisJob | undefined;
@@ -46,6 +52,7 @@ export class AnalysisRunner {
   stop(): void {
     this.worker?.terminate();
     this.worker = undefined;
+    this.sent = undefined;
     this.next = undefined;
   }
 
@@ -63,7 +70,9 @@ export class AnalysisRunner {
     this.attempts += 1;
     this.job += 1;
     this.worker ??= this.start();
-    this.worker.postMessage({ ...job, job: this.job, now: Date.now() } satisfies WorkerJob);
+    const difference = showDifference(this.sent, job.show);
+    this.sent = job.show;
+    this.worker.postMessage({ difference, seen: job.seen, job: this.job, now: Date.now() } satisfies WorkerJob);
   }
 
   private start(): AnalysisWorker {
@@ -85,6 +94,7 @@ export class AnalysisRunner {
 
   private failed(reason: string): void {
     this.worker = undefined;
+    this.sent = undefined;
     this.isBusy = false;
     const again = this.next ?? (this.attempts < 2 ? this.current : undefined);
     if (!again) {

@@ -1,20 +1,23 @@
 /// <reference lib="webworker" />
-import { analyse, tryFixes, type Analysis } from '@deep-patch/core';
+import { analyse, tryFixes, type Analysis, type Show } from '@deep-patch/core';
 import type { WorkerAnswer, WorkerJob } from './analysis-runner.ts';
+import { withDifference } from './show-difference.ts';
 
 declare const self: DedicatedWorkerGlobalScope;
 
 /** Trials of a large show take a while: what is known by then is told so often. */
 const tellEveryMs = 400;
 let newest = 0;
+let show: Show | undefined;
 
 const tell = (answer: WorkerAnswer) => self.postMessage(answer);
 
 self.onmessage = ({ data }: MessageEvent<WorkerJob>) => {
   newest = data.job;
-  const analysis = analyse(data.show, data.seen, data.now);
+  show = withDifference(show, data.difference);
+  const analysis = analyse(show, data.seen, data.now);
   tell({ job: data.job, analysis });
-  goOn(data.job, tryFixes(data.show, analysis), undefined, performance.now());
+  goOn(data.job, tryFixes(show, analysis), undefined, performance.now());
 };
 
 /** One trial after the other, each in a task of its own, so that a newer snapshot ends them. */

@@ -7,7 +7,7 @@ export const showKey = (showId: string) => ['show', showId] as const;
 export const seenKey = (showId: string) => ['seen', showId] as const;
 export const historyKey = (showId: string) => ['history', showId] as const;
 
-interface Logged extends Change {
+export interface Logged extends Change {
   readonly rev: number;
 }
 
@@ -26,8 +26,20 @@ const underWay = (client: QueryClient, queryKey: QueryKey): Promise<unknown> =>
 /** What others saw of the rig. */
 export const seeAnew = (client: QueryClient, showId: string): Promise<void> => askAnew(client, seenKey(showId));
 
-/** Brings the snapshot to the server's revision: change by change where that is the shorter way, else whole. */
-export async function catchUp(client: QueryClient, showId: string): Promise<void> {
+/** Takes in what the server has just saved; where others were quicker, with what they did. */
+export async function takeSaved(client: QueryClient, showId: string, saved: Logged | undefined): Promise<void> {
+  const key = showKey(showId);
+  if (saved && client.getQueryData<Show>(key)?.rev === saved.rev - 1) {
+    client.setQueryData<Show>(key, (held) => held && applied(held, [saved]));
+    await askAnew(client, historyKey(showId));
+  } else await catchUp(client, showId);
+}
+
+/**
+ * Brings the snapshot to the server's revision, or to that of the news: change by change where that is the shorter way,
+ * else whole.
+ */
+export async function catchUp(client: QueryClient, showId: string, to = Infinity): Promise<void> {
   const key = showKey(showId);
   if (!client.getQueryData<Show>(key)) await underWay(client, key);
   const now = client.getQueryData<Show>(key);
@@ -35,6 +47,7 @@ export async function catchUp(client: QueryClient, showId: string): Promise<void
     await client.invalidateQueries({ queryKey: key });
     return;
   }
+  if (now.rev >= to) return;
   const { changes } = await api.get<{ changes: Logged[] | null }>(`/shows/${showId}/changes?since=${now.rev}`);
   if (!changes) {
     await client.invalidateQueries({ queryKey: key });

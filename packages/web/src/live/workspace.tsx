@@ -15,7 +15,7 @@ import { newId, ownAuthor } from './identity.ts';
 import { enterBench, takeBench, takeBenchDifference } from './bench-store.ts';
 import { useNotices } from './notices.tsx';
 import { takeTapNews } from './tap-store.ts';
-import { catchUp, historyKey, seeAnew, seenKey, showKey } from './snapshot.ts';
+import { catchUp, historyKey, seeAnew, seenKey, showKey, takeSaved, type Logged } from './snapshot.ts';
 import { openSocket, type Connection } from './socket.ts';
 import { Unanswered } from './unanswered.ts';
 import { useAnalysis } from './use-analysis.ts';
@@ -37,7 +37,6 @@ export interface Workspace {
   readonly connection: Connection;
   readonly databaseAway: DatabaseAway;
   readonly here: number;
-  readonly saving: boolean;
   readonly history: { readonly undo: string | null; readonly redo: string | null };
   readonly conflict: ConflictState | undefined;
   /** Saves a change; true when it is in. A conflict opens its own dialogue, anything else is told as a notice. */
@@ -50,6 +49,10 @@ export interface Workspace {
 }
 
 const WorkspaceContext = createContext<Workspace | undefined>(undefined);
+const SavingContext = createContext(false);
+
+/** Is a change on its way? Apart from the rest, so that a press of Save does not draw everything anew. */
+export const useSaving = (): boolean => use(SavingContext);
 
 export function useWorkspace(): Workspace {
   const workspace = use(WorkspaceContext);
@@ -102,6 +105,8 @@ export function WorkspaceProvider({ showId, children }: { showId: string; childr
     queryKey: showKey(showId),
     queryFn: () => api.get<Show>(`/shows/${showId}`),
     staleTime: Infinity,
+    // a change keeps all rows that it does not touch as they are; comparing thousands with themselves tells nothing
+    structuralSharing: false,
   });
   const seen = useQuery({
     queryKey: seenKey(showId),
@@ -143,7 +148,7 @@ export function WorkspaceProvider({ showId, children }: { showId: string; childr
           const again = wasLost;
           wasLost = false;
           refresh().then(() => again && tell({ text: 'Connected again. The plan is up to date.' }), nothing);
-        } else if (message.topic === 'revision') catchUp(client, showId).catch(nothing);
+        } else if (message.topic === 'revision') catchUp(client, showId, message.rev).catch(nothing);
         // somebody deleted it: what the server says now stands instead
         else if (message.topic === 'gone') client.resetQueries({ queryKey: showKey(showId) }).catch(nothing);
         else if (message.topic === 'presence') setHere(message.here);
@@ -172,9 +177,10 @@ export function WorkspaceProvider({ showId, children }: { showId: string; childr
       try {
         const body = { id, author: ownAuthor(), change };
         const large = change.edits.length > 300 && JSON.stringify(body).length > largeChange;
-        await keep(api.post(`/shows/${showId}/${large ? 'imports' : 'changes'}`, body));
+        const path = `/shows/${showId}/${large ? 'imports' : 'changes'}`;
+        const saved = await keep(api.post<Logged | Pick<Logged, 'rev'>>(path, body));
         // it is in; if the news of it gets lost now, the socket brings it later
-        await catchUp(client, showId).catch(nothing);
+        await takeSaved(client, showId, 'edits' in saved ? saved : undefined).catch(nothing);
         tell({ text: change.label, undo: true });
         return true;
       } catch (error) {
@@ -226,7 +232,6 @@ export function WorkspaceProvider({ showId, children }: { showId: string; childr
       connection,
       databaseAway,
       here,
-      saving,
       history: history.data ?? { undo: null, redo: null },
       conflict,
       save,
@@ -244,7 +249,6 @@ export function WorkspaceProvider({ showId, children }: { showId: string; childr
       connection,
       databaseAway,
       here,
-      saving,
       history.data,
       conflict,
       save,
@@ -253,5 +257,9 @@ export function WorkspaceProvider({ showId, children }: { showId: string; childr
       refetch,
     ],
   );
-  return <WorkspaceContext value={value}>{children}</WorkspaceContext>;
+  return (
+    <WorkspaceContext value={value}>
+      <SavingContext value={saving}>{children}</SavingContext>
+    </WorkspaceContext>
+  );
 }

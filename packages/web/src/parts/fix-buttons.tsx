@@ -1,9 +1,10 @@
 import type { findings } from '@deep-patch/core';
-import { useWorkspace } from '../live/workspace.tsx';
+import { useSaving, useWorkspace } from '../live/workspace.tsx';
 
 /** A button for each way out that could be worked out; the first one stands out where something is stopped. */
 export function FixButtons({ fixes, urgent }: { fixes: readonly findings.Fix[]; urgent: boolean }) {
-  const { save, saving } = useWorkspace();
+  const { save } = useWorkspace();
+  const saving = useSaving();
   if (fixes.length === 0) return null;
   return (
     <div className="mt-2 flex flex-wrap items-center gap-2">

@@ -128,13 +128,15 @@ describe('a form on a row', () => {
     readonly name: string;
   }
   const seen: Thing[] = [];
+  let answer: Promise<void> = Promise.resolve();
   function Form({ row }: { row: Thing }) {
     const { register, handleSubmit, opened, movedOn, settle, adopt } = useRowForm(row, ({ name }: Thing) => ({ name }));
     return (
       <form
         onSubmit={(event) =>
-          void handleSubmit((values) => {
+          void handleSubmit(async (values) => {
             seen.push({ ...opened, ...values });
+            await answer;
             settle(values);
           })(event)
         }
@@ -169,6 +171,37 @@ describe('a form on a row', () => {
     await user.click(screen.getByRole('button', { name: 'Take theirs' }));
     expect([field(), screen.getByRole('status').textContent]).toEqual(['Three', 'settled']);
   });
+
+  test.each([
+    ['before the row that was saved comes back', false],
+    ['after it', true],
+  ])(
+    'keeps what is typed while it is being saved, answered %s, and saves that on the new revision',
+    async (_, isRowFirst) => {
+      const user = userEvent.setup();
+      let done = (): void => undefined;
+      answer = new Promise((resolve) => (done = resolve));
+      const { rerender } = render(<Form row={{ rev: 1, name: 'One' }} />);
+      await user.type(screen.getByLabelText('Name'), '!');
+      await user.click(screen.getByRole('button', { name: 'Save' }));
+      await user.type(screen.getByLabelText('Name'), '?');
+      const comesBack = () => rerender(<Form row={{ rev: 2, name: 'One!' }} />);
+      if (isRowFirst) comesBack();
+      await act(async () => {
+        done();
+        await answer;
+      });
+      if (!isRowFirst) comesBack();
+      expect([field(), screen.getByRole('status').textContent]).toEqual(['One!?', 'settled']);
+      await user.click(screen.getByRole('button', { name: 'Save' }));
+      expect(seen.at(-1)).toEqual({ rev: 2, name: 'One!?' });
+      // from here on others are others again
+      await user.type(screen.getByLabelText('Name'), '.');
+      rerender(<Form row={{ rev: 3, name: 'One!?' }} />);
+      rerender(<Form row={{ rev: 4, name: 'Theirs' }} />);
+      expect([field(), screen.getByRole('status').textContent]).toEqual(['One!?.', 'moved on']);
+    },
+  );
 });
 
 test('a dialogue puts the focus on its first field, not on its close button', () => {

@@ -1,13 +1,21 @@
-import { useEffect, useRef, useState } from 'react';
-import { useForm, type DefaultValues, type FieldValues, type UseFormReturn } from 'react-hook-form';
+import { show as core } from '@deep-patch/core';
+import { useCallback, useEffect, useRef, useState } from 'react';
+import {
+  useForm,
+  type DefaultValues,
+  type FieldValues,
+  type Path,
+  type PathValue,
+  type UseFormReturn,
+} from 'react-hook-form';
 
 export interface RowForm<Row, Values extends FieldValues> extends UseFormReturn<Values> {
   /** The row that the form stands on: what a change is based on. */
   readonly opened: Row;
   /** Somebody else saved this row while the form was being filled in. */
   readonly movedOn: boolean;
-  /** After saving: what is on screen is what is saved. */
-  readonly settle: (values: Values) => void;
+  /** After saving: `values` are saved, whatever of `after` is empty again, and what was typed meanwhile stays. */
+  readonly settle: (values: Values, after?: Partial<Values>) => void;
   /** Drops what was typed for what is saved now. */
   readonly adopt: () => void;
 }
@@ -22,18 +30,54 @@ export function useRowForm<Row extends { readonly rev: number }, Values extends 
 ): RowForm<Row, Values> {
   const form = useForm<Values>({ defaultValues: valuesOf(row) as DefaultValues<Values> });
   const [opened, setOpened] = useState(row);
-  const { reset } = form;
+  /** The row that comes next is what was saved here. */
+  const [isOwnNext, setOwnNext] = useState(false);
+  const { reset, getValues, setValue } = form;
   const { isDirty } = form.formState;
   const moved = row.rev !== opened.rev;
-  if (moved && !isDirty) setOpened(row);
+  if (moved && (!isDirty || isOwnNext)) {
+    setOpened(row);
+    setOwnNext(false);
+  }
+  const latest = useRef(row);
   const drawn = useRef(row);
+  /** What fields hold that nobody has saved is kept over a row that comes from elsewhere, unless somebody dropped it. */
+  const saved = useRef<Values>(undefined);
+  saved.current ??= valuesOf(row);
+
+  const show = useCallback(
+    (next: Values, known: Values) => {
+      const now = getValues();
+      const typed = Object.keys(next).filter((key) => !core.isEqual(now[key], known[key]));
+      reset(next);
+      for (const key of typed)
+        setValue(key as Path<Values>, now[key] as PathValue<Values, Path<Values>>, { shouldDirty: true });
+      saved.current = next;
+    },
+    [getValues, reset, setValue],
+  );
+
   useEffect(() => {
+    latest.current = row;
     // the first row is drawn already: resetting to it again could wipe what somebody typed at once
     if (drawn.current === opened) return;
     drawn.current = opened;
-    reset(valuesOf(opened));
-    // valuesOf is as stable as the row that it reads
-    // oxlint-disable-next-line react/exhaustive-deps
-  }, [opened, reset]);
-  return { ...form, opened, movedOn: moved && isDirty, settle: (values) => reset(values), adopt: () => setOpened(row) };
+    show(valuesOf(opened), saved.current ?? valuesOf(opened));
+  });
+
+  return {
+    ...form,
+    opened,
+    movedOn: moved && isDirty && !isOwnNext,
+    settle: (values, after) => {
+      show({ ...values, ...after }, values);
+      if (latest.current.rev === opened.rev) setOwnNext(isDirty);
+      else setOpened(latest.current);
+    },
+    adopt: () => {
+      reset(valuesOf(row));
+      saved.current = valuesOf(row);
+      setOpened(row);
+    },
+  };
 }

@@ -1,7 +1,8 @@
 import { cabling, show as core, type show } from '@deep-patch/core';
 import { X } from 'lucide-react';
-import { useMemo, useState } from 'react';
+import { useCallback, useDeferredValue, useMemo, useState } from 'react';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
+import { DeviceOptions, useDevices } from '../parts/device-options.tsx';
 
 /** What is plugged in where; the Cabling screen will draw it, until then each cable is a line here. */
 export function DeviceCables({ device }: { device: show.Device }) {
@@ -104,7 +105,11 @@ function CableNature({ cable, words }: { cable: show.Cable; words: string }) {
 function PlugIn({ device }: { device: show.Device }) {
   const show = useShow();
   const { save } = useWorkspace();
-  const { freeSockets: free } = useMemo(() => cabling.cablingFacts(show), [show]);
+  const late = useDeferredValue(show);
+  const { freeSockets: free } = useMemo(() => cabling.cablingFacts(late), [late]);
+  const others = useDevices(
+    useCallback((other: show.Device) => other.id !== device.id && free(other.id).length > 0, [device.id, free]),
+  );
   const [farId, setFarId] = useState('');
   const [own] = free(device.id);
   const far = show.devices[farId];
@@ -112,7 +117,6 @@ function PlugIn({ device }: { device: show.Device }) {
   const [socket, setSocket] = useState('');
   const wanted = sockets.includes(socket) ? socket : sockets[0];
   if (!own) return null;
-  const others = core.devicesByName(show).filter((other) => other.id !== device.id && free(other.id).length > 0);
   const labelOf = (key: string) =>
     core.typeOf(show, far)?.sockets.find((candidate) => candidate.key === key)?.label ?? key;
   return (
@@ -124,11 +128,7 @@ function PlugIn({ device }: { device: show.Device }) {
         onChange={(event) => setFarId(event.target.value)}
       >
         <option value="">Plug into</option>
-        {others.map(({ id, name }) => (
-          <option key={id} value={id}>
-            {name}
-          </option>
-        ))}
+        <DeviceOptions devices={others} />
       </select>
       {far && (
         <>

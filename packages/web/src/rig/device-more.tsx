@@ -1,5 +1,7 @@
 import { rig, show as core, type show } from '@deep-patch/core';
+import { useCallback } from 'react';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
+import { useDevices } from '../parts/device-options.tsx';
 import { Field } from '../parts/field.tsx';
 import { MovedOn } from '../parts/moved-on.tsx';
 import { useRowForm } from '../parts/use-row-form.ts';
@@ -41,9 +43,9 @@ export function DeviceMore({ device, type }: { device: show.Device; type: show.D
   }));
   const { register, handleSubmit, opened, movedOn, settle, adopt } = form;
   const { errors, isDirty, isSubmitting } = form.formState;
-  const computers = core
-    .devicesByName(show)
-    .filter((other) => other.id !== device.id && core.isComputer(core.typeOf(show, other)));
+  const computers = useDevices(
+    useCallback((other, all) => other.id !== device.id && core.isComputer(core.typeOf(all, other)), [device.id]),
+  );
   const host = core.hostOf(show, device);
   const adapters = core.typeOf(show, host)?.adapters ?? [];
   const isProgram = type.form === 'program';

@@ -1,6 +1,7 @@
-import { addressing, rig, show as core, type show } from '@deep-patch/core';
-import { useState } from 'react';
+import { addressing, rig, type show } from '@deep-patch/core';
+import { useCallback, useState } from 'react';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
+import { DeviceOptions, useDevices } from '../parts/device-options.tsx';
 
 const whys: Readonly<Record<addressing.ReachWay['why'], string>> = {
   planned: 'as planned',
@@ -128,8 +129,8 @@ export function DeviceLosses({ device }: { device: show.Device }) {
     show,
     from === '' ? { kind: 'reset', deviceId: device.id } : { kind: 'sync', fromId: from, toId: device.id },
   );
+  const others = useDevices(useCallback(({ id }: show.Device) => id !== device.id, [device.id]));
   if (report.losses.length === 0) return null;
-  const others = core.devicesByName(show).filter(({ id }) => id !== device.id);
   return (
     <details className="border-t border-rule pt-3">
       <summary className="cursor-pointer text-[13px] font-semibold">Before a reset or a first synchronisation</summary>
@@ -138,11 +139,7 @@ export function DeviceLosses({ device }: { device: show.Device }) {
           What happens
           <select className="field-select w-56" value={from} onChange={(event) => setFrom(event.target.value)}>
             <option value="">reset to factory state</option>
-            {others.map(({ id, name }) => (
-              <option key={id} value={id}>
-                {name} overwrites it
-              </option>
-            ))}
+            <DeviceOptions devices={others} after=" overwrites it" />
           </select>
         </label>
         <ul>

@@ -80,20 +80,33 @@ export function rigRows(show: core.Show, findings: readonly findingsRoom.Finding
     ({ id }) => id,
   );
   return core.devicesByName(show).map((device) => {
-    const type = core.typeOf(show, device);
-    const mac = macs.get(device.id) ?? '';
-    const texts = Object.fromEntries(
-      rig.cellFields.map((field) => [field, rig.cellText(show, device, field, mac)]),
-    ) as Record<rig.CellField, string>;
-    return {
-      device,
-      type: type?.name ?? '',
-      kind: type?.kind,
-      mac,
-      texts,
-      findings: byDevice.get(device.id)?.map(({ finding }) => finding) ?? [],
+    const about = {
+      type: core.typeOf(show, device),
+      mac: macs.get(device.id) ?? '',
+      findings: byDevice.get(device.id)?.map(({ finding }) => finding) ?? noFindings,
     };
+    const before = rowsBefore.get(device);
+    if (before && core.isEqual(before.about, about)) return before.row;
+    const row = rowOf(show, device, about);
+    rowsBefore.set(device, { about, row });
+    return row;
   });
+}
+
+interface About {
+  readonly type: show.DeviceType | undefined;
+  readonly mac: string;
+  readonly findings: RigRow['findings'];
+}
+const noFindings: RigRow['findings'] = [];
+/** Most rows of a table are after a change what they were before it. */
+const rowsBefore = new WeakMap<show.Device, { readonly about: About; readonly row: RigRow }>();
+
+function rowOf(show: core.Show, device: show.Device, { type, mac, findings }: About): RigRow {
+  const texts = Object.fromEntries(
+    rig.cellFields.map((field) => [field, rig.cellText(show, device, field, mac)]),
+  ) as Record<rig.CellField, string>;
+  return { device, type: type?.name ?? '', kind: type?.kind, mac, texts, findings };
 }
 
 export const rowText = ({ device, type, texts }: RigRow): string =>

@@ -51,7 +51,7 @@ export function ServiceEditor({ service }: { service: show.Service }) {
           secretId,
         }),
       );
-      if (saved) settle({ ...values, password: '' });
+      if (saved) settle(values, { password: '' });
     } catch (error) {
       tell({ problem: asProblem(error) });
     }

@@ -1,6 +1,6 @@
 import { rig, show as core, type show } from '@deep-patch/core';
 import { useId, useMemo, useState, type ReactNode } from 'react';
-import { useShow, useWorkspace } from '../live/workspace.tsx';
+import { useShow, useSaving, useWorkspace } from '../live/workspace.tsx';
 import { Field } from '../parts/field.tsx';
 
 type TypeContent = show.Content<'types'>;
@@ -19,7 +19,8 @@ interface Props {
  */
 export function TypeEditor({ content, type, onSave, onRemoved }: Props) {
   const show = useShow();
-  const { save, saving } = useWorkspace();
+  const { save } = useWorkspace();
+  const saving = useSaving();
   const [draft, setDraft] = useState<unknown>(content);
   const [text, setText] = useState(() => asText(content));
   const [broken, setBroken] = useState<string>();

@@ -1,6 +1,6 @@
 import { NavLink } from 'react-router';
 import { Check } from 'lucide-react';
-import { useWorkspace } from '../live/workspace.tsx';
+import { useSaving, useWorkspace } from '../live/workspace.tsx';
 import { screens } from './screens.ts';
 
 export function MarkLogo() {
@@ -17,7 +17,8 @@ const onRail = screens.flatMap(({ isBegun, ...screen }) => (isBegun ? [{ ...scre
 
 /** The line down the left: each stop with how many findings stop something there; a check where none does. */
 export function Rail() {
-  const { show, analysis, showId, saving } = useWorkspace();
+  const { show, analysis, showId } = useWorkspace();
+  const saving = useSaving();
   return (
     <nav
       aria-label="The job in its order"
