@@ -4,6 +4,7 @@ export default defineProject({
   test: {
     name: 'server',
     environment: 'node',
+    isolate: false,
     include: ['src/**/*.test.ts'],
     globalSetup: ['./test/global-setup.ts'],
     testTimeout: 30_000,
