@@ -21,7 +21,7 @@ import {
   writeSlip,
   writeWake,
 } from '@deep-patch/codecs';
-import { Bench, Cable, Host, Site, startScheduler, Switch, wire } from '@deep-patch/bench';
+import { Bench, Cable, Host, Site, startScheduler, Switch, copper } from '@deep-patch/bench';
 import type { contract } from '@deep-patch/core';
 import { demoPasswords, demoShow } from '@deep-patch/demo';
 import { measureLines, type Tell } from './measure-lines.ts';
@@ -53,12 +53,12 @@ async function measureEther(tell: Tell): Promise<void> {
       () => true,
     );
     const hub = hubs[Math.floor(at / 20)];
-    if (hub) new Cable([port, hub.addPort(`p${at}`)], wire(5), scheduler, () => 0.5);
+    if (hub) new Cable([port, hub.addPort(`p${at}`)], copper(5), scheduler, () => 0.5);
     return host;
   });
   for (const [at, hub] of hubs.entries()) {
     const above = hubs[Math.floor((at - 1) / 4)];
-    if (at > 0 && above) new Cable([hub.addPort('up'), above.addPort(`down ${at}`)], wire(50), scheduler, () => 0.5);
+    if (at > 0 && above) new Cable([hub.addPort('up'), above.addPort(`down ${at}`)], copper(50), scheduler, () => 0.5);
   }
   for (const hub of hubs) hub.tree?.start();
   let heard = 0;

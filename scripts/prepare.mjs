@@ -26,10 +26,27 @@ export function ensurePackages() {
   const stamp = join(root, 'node_modules/.deep-patch-lock');
   const lock = digest([join(root, 'package-lock.json')]);
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === lock) return;
+  if (isInstalled()) {
+    // by hand, which is as good: installing anew would take the packages away from whoever is running here
+    writeFileSync(stamp, lock);
+    return;
+  }
   say('Installing npm packages from the lock (about a minute) ...');
   const done = spawnSync('npm', ['ci', '--no-progress'], { cwd: root, stdio: ['ignore', 'ignore', 'inherit'] });
   if (done.status !== 0) giveUp('The npm packages could not be installed: run "npm ci" here and read what it says.');
   writeFileSync(stamp, lock);
+}
+
+/** Does what stands in node_modules have the versions of the lock? What is optional may be missing on this machine. */
+function isInstalled() {
+  const own = join(root, 'node_modules/.package-lock.json');
+  if (!existsSync(own)) return false;
+  const packagesOf = (file) => JSON.parse(readFileSync(file, 'utf8')).packages ?? {};
+  const there = packagesOf(own);
+  return Object.entries(packagesOf(join(root, 'package-lock.json'))).every(
+    ([path, { version, link, optional }]) =>
+      !path.startsWith('node_modules/') || link || there[path]?.version === version || (optional && !there[path]),
+  );
 }
 
 /** Debian packages by the file that each brings; installs what is missing as root, else says how to. */

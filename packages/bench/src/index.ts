@@ -1,5 +1,5 @@
 export { Bench } from './bench.ts';
-export { Cable, wire } from './ether/cable.ts';
+export { Cable, copper } from './ether/cable.ts';
 export { Host } from './ether/host.ts';
 export { startScheduler } from './ether/scheduler.ts';
 export { Switch } from './ether/switch.ts';

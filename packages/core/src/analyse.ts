@@ -82,5 +82,5 @@ const words = { rig: rigWords, addressing: addressingWords, cabling: cablingWord
 /** The sentences of a finding, from the words of its room, with what it stops. */
 export function wordsOf(finding: Finding): Words {
   const said = words[finding.room](finding);
-  return finding.stops ? { ...said, why: `${said.why} It stops ${nameList(finding.stops)}.` } : said;
+  return finding.stoppedLinks ? { ...said, why: `${said.why} It stops ${nameList(finding.stoppedLinks)}.` } : said;
 }

@@ -79,6 +79,8 @@ export async function serve(config: Config, log: Logger, migrations: string): Pr
   const parts = { pool, key, reader, log, room, own: () => own, webDist, dataDir, tellSeen, isDiskFull: isFull };
   const server = createServer(makeApp(parts));
   hub.attach(server, () => own);
+  // a tab that joins is told everything from then on: whoever answers has to hear it
+  await watch.ready;
   await listen(server, config);
   const { port } = server.address() as AddressInfo;
   own = ownHosts(port);

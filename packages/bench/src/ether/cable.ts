@@ -11,7 +11,7 @@ export interface Port {
   readonly passesOn?: true;
 }
 
-export interface Way {
+export interface RunQuality {
   readonly delayMs: number;
   readonly jitterMs: number;
   /** Share of frames lost, 0 to 1. */
@@ -21,11 +21,16 @@ export interface Way {
 }
 
 /** About 5 ns a metre, and what a switch needs to store and forward. */
-export const wire = (lengthM: number): Way => ({ delayMs: 0.02 + lengthM * 5e-6, jitterMs: 0.01, loss: 0, rate: 1e9 });
-export const radio: Way = { delayMs: 9, jitterMs: 12, loss: 0.004, rate: 4e7 };
+export const copper = (lengthM: number): RunQuality => ({
+  delayMs: 0.02 + lengthM * 5e-6,
+  jitterMs: 0.01,
+  loss: 0,
+  rate: 1e9,
+});
+export const radio: RunQuality = { delayMs: 9, jitterMs: 12, loss: 0.004, rate: 4e7 };
 
 /** A run that is too long: the lamps stay dark. */
-export const noLink: Way = { delayMs: 0, jitterMs: 0, loss: 1, rate: 0 };
+export const noLink: RunQuality = { delayMs: 0, jitterMs: 0, loss: 1, rate: 0 };
 
 /** A sender's buffer holds this much; what comes on top of it is lost. */
 const longestQueueMs = 250;
@@ -39,14 +44,14 @@ export class Cable {
   private readonly freeAt: [number, number] = [0, 0];
   /** When the last frame of each direction arrives: none overtakes it (IEEE 802.1Q section 6.5.3). */
   private readonly arrivesAt: [number, number] = [0, 0];
-  way: Way;
+  quality: RunQuality;
   /** How often its link came up or went down by a plug: whoever learnt something of it has to learn anew. */
   links = 0;
   private isCut = false;
 
-  constructor(ends: readonly [Port, Port], way: Way, scheduler: Scheduler, random: () => number) {
+  constructor(ends: readonly [Port, Port], quality: RunQuality, scheduler: Scheduler, random: () => number) {
     this.ends = [...ends];
-    this.way = way;
+    this.quality = quality;
     this.scheduler = scheduler;
     this.random = random;
     for (const end of ends) end.cable = this;
@@ -81,7 +86,7 @@ export class Cable {
   }
 
   hasCarrier(): boolean {
-    return !this.cut && this.way.rate > 0 && this.ends.every((end) => end.isPowered());
+    return !this.cut && this.quality.rate > 0 && this.ends.every((end) => end.isPowered());
   }
 
   send(from: Port, frame: Frame): void {
@@ -91,10 +96,10 @@ export class Cable {
     const now = this.scheduler.now();
     const start = Math.max(now, this.freeAt[direction] ?? 0);
     if (start - now > longestQueueMs) return;
-    const out = start + (wireBytes(frame) * 8000) / this.way.rate;
+    const out = start + (wireBytes(frame) * 8000) / this.quality.rate;
     this.freeAt[direction] = out;
-    if (this.random() < this.way.loss) return;
-    const due = out + this.way.delayMs + this.random() * this.way.jitterMs;
+    if (this.random() < this.quality.loss) return;
+    const due = out + this.quality.delayMs + this.random() * this.quality.jitterMs;
     const arrives = (this.arrivesAt[direction] = Math.max(due, this.arrivesAt[direction]));
     const arrive = () => {
       if (this.hasCarrier()) far.receive(frame);

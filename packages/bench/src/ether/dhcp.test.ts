@@ -1,6 +1,6 @@
 import { everybody, readDhcpMessage, writeDhcp, type DhcpMessage, type Frame } from '@deep-patch/codecs';
 import { afterEach, describe, expect, test } from 'vitest';
-import { Cable, wire } from './cable.ts';
+import { Cable, copper } from './cable.ts';
 import { DhcpClient } from './dhcp-client.ts';
 import { DhcpServer, type Pool } from './dhcp-server.ts';
 import { Host } from './host.ts';
@@ -43,7 +43,7 @@ function segment(reserved: Pool['reserved'] = new Map()) {
     const host = new Host(scheduler);
     const addresses = own === undefined ? [] : [{ ip: own, prefix: 24, gateway: null, tag: null }];
     const port = host.addAdapter('lan', `02:00:00:00:00:0${next}`, addresses, () => true);
-    new Cable([port, box.addPort(`p${next}`)], wire(1), scheduler, () => 0.5);
+    new Cable([port, box.addPort(`p${next}`)], copper(1), scheduler, () => 0.5);
     host.watchSent((frame) => note(frame, own === undefined ? 'client' : 'server'));
     return { host, adapter: host.adapters[0] ?? expect.fail('no adapter') };
   };

@@ -1,5 +1,5 @@
 import { afterEach, describe, expect, test } from 'vitest';
-import { Cable, wire, type Port } from './cable.ts';
+import { Cable, copper, type Port } from './cable.ts';
 import { Host } from './host.ts';
 import { startScheduler, type Scheduler } from './scheduler.ts';
 import { Switch } from './switch.ts';
@@ -31,7 +31,7 @@ function site(count: number, patch: { ips?: number[]; prefix?: number } = {}) {
         port.receive(frame);
       },
     };
-    const cable = new Cable([counting, hub.addPort(`p${at}`)], wire(5), scheduler, () => 0.5);
+    const cable = new Cable([counting, hub.addPort(`p${at}`)], copper(5), scheduler, () => 0.5);
     port.cable = {
       send: (_from: Port, frame: Parameters<Cable['send']>[1]) => cable.send(counting, frame),
       hasCarrier: () => cable.hasCarrier(),

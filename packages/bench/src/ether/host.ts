@@ -3,7 +3,16 @@ import type { Port } from './cable.ts';
 import { Echoes } from './echoes.ts';
 import { Neighbours } from './neighbours.ts';
 import { floods } from './switch.ts';
-import { broadcastOf, everyHost, isGroup, isLoopback, wayTo, type Adapter, type OwnAddress, type Way } from './ways.ts';
+import {
+  broadcastOf,
+  everyHost,
+  isGroup,
+  isLoopback,
+  routeTo,
+  type Adapter,
+  type OwnAddress,
+  type Route,
+} from './ways.ts';
 import type { Scheduler } from './scheduler.ts';
 import { TcpStack } from './tcp.ts';
 
@@ -107,8 +116,8 @@ export class Host {
    * as operating systems drop its routes. A pinned destination has its one adapter. What is in no own subnet goes to
    * a gateway that is.
    */
-  adapterFor(ip: number): Way | undefined {
-    return wayTo(this.adapters, ip, this.pins.get(ip));
+  adapterFor(ip: number): Route | undefined {
+    return routeTo(this.adapters, ip, this.pins.get(ip));
   }
 
   /** Does what goes to an address leave by a gateway? */

@@ -1,6 +1,6 @@
 import { everybody, type Arp, type Frame } from '@deep-patch/codecs';
 import type { Scheduler } from './scheduler.ts';
-import type { Adapter, OwnAddress, Way } from './ways.ts';
+import type { Adapter, OwnAddress, Route } from './ways.ts';
 
 const arpWaitMs = 400;
 const announceAgainMs = 2000;
@@ -38,12 +38,12 @@ export class Neighbours {
   }
 
   /** The MAC address of a next hop, where it was learnt. */
-  knownMacOf({ adapter, own, next }: Way): string | undefined {
+  knownMacOf({ adapter, own, next }: Route): string | undefined {
     return this.known.get(neighbour(adapter, own.tag, next));
   }
 
   /** The MAC address of a next hop: as it is known, or whoever answers first. */
-  async macOf(way: Way): Promise<string | undefined> {
+  async macOf(way: Route): Promise<string | undefined> {
     return this.knownMacOf(way) ?? (await this.ask(way, false))[0];
   }
 
@@ -78,7 +78,7 @@ export class Neighbours {
   }
 
   /** Asks who has an address; after the whole wait two answers are two owners: then it asks twice, since a frame may be lost. */
-  ask({ adapter, own, next }: Way, wholeWait: boolean): Promise<string[]> {
+  ask({ adapter, own, next }: Route, wholeWait: boolean): Promise<string[]> {
     const key = neighbour(adapter, own.tag, next);
     const open = this.asking.get(key) ?? { macs: new Set<string>(), done: [] };
     this.asking.set(key, open);

@@ -1,6 +1,6 @@
 import type { Frame } from '@deep-patch/codecs';
 import { afterEach, describe, expect, test } from 'vitest';
-import { Cable, wire, type Port, type Way } from './cable.ts';
+import { Cable, copper, type Port, type RunQuality } from './cable.ts';
 import { DhcpClient } from './dhcp-client.ts';
 import { DhcpServer } from './dhcp-server.ts';
 import { Host, type OwnAddress } from './host.ts';
@@ -30,7 +30,7 @@ function lab() {
       hub.tree?.start();
       return hub;
     },
-    plug: (a: Port, b: Port, way: Way = wire(1)) => new Cable([a, b], way, scheduler, () => 0.5),
+    plug: (a: Port, b: Port, quality: RunQuality = copper(1)) => new Cable([a, b], quality, scheduler, () => 0.5),
     wait: (ms: number) => new Promise<void>((done) => void scheduler.after(ms, done)),
   };
 }

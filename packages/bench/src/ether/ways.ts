@@ -17,7 +17,7 @@ export interface Adapter {
   addresses: readonly OwnAddress[];
 }
 
-export interface Way {
+export interface Route {
   readonly adapter: Adapter;
   readonly own: OwnAddress;
   /** Who gets the frame: the destination itself, or the gateway. */
@@ -38,7 +38,7 @@ export const broadcastOf = ({ ip, prefix }: OwnAddress): number =>
  * an own subnet (RFC 1122 section 3.3.1, RFC 1812 section 5.2.4.3). A way with carrier goes before any without, since
  * systems drop the routes of a dead adapter. `pinned` allows one adapter only.
  */
-export function wayTo(adapters: readonly Adapter[], ip: number, pinned: string | undefined): Way | undefined {
+export function routeTo(adapters: readonly Adapter[], ip: number, pinned: string | undefined): Route | undefined {
   if (ip === everyHost) return undefined;
   const all = adapters.flatMap((adapter) => adapter.addresses.map((address) => ({ adapter, own: address })));
   const own = all.filter(({ adapter: { key } }) => pinned === undefined || key === pinned);
@@ -55,7 +55,7 @@ export function wayTo(adapters: readonly Adapter[], ip: number, pinned: string |
 function throughGateway(
   { adapter, own }: { adapter: Adapter; own: OwnAddress },
   isOwn: (gateway: number) => boolean,
-): Way[] {
+): Route[] {
   const { gateway } = own;
   return gateway !== null && inSubnet(gateway, own) && !isOwn(gateway) ? [{ adapter, own, next: gateway }] : [];
 }

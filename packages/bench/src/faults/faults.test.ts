@@ -27,12 +27,12 @@ describe('several faults at once', () => {
     for (const firstMended of [0, 1]) {
       const { site, faults } = await bench();
       const hop = [...site.cables.values()].find(({ row }) => row.medium === 'wireless') ?? expect.fail('no hop');
-      const before = hop.cable.way;
+      const before = hop.cable.quality;
       const set = [faults.set('wireless_loss', hop.row.fromDevice), faults.set('wireless_loss', hop.row.toDevice)];
       faults.clear(set[firstMended]?.id ?? '');
-      expect(hop.cable.way.loss).toBeGreaterThan(before.loss);
+      expect(hop.cable.quality.loss).toBeGreaterThan(before.loss);
       faults.clear(set[1 - firstMended]?.id ?? '');
-      expect([hop.cable.way, faults.list()]).toEqual([before, []]);
+      expect([hop.cable.quality, faults.list()]).toEqual([before, []]);
     }
   });
 

@@ -44,7 +44,7 @@ function tracesOf(site: Site): Map<string, string> {
       [row.toDevice, row.toSocket],
     ] as const;
     const tags = ends.map(([id, socket]) => site.standins.get(id)?.bridge?.membership.get(socket));
-    const trace = [cable.hasCarrier(), cable.links, cable.way.loss, tags];
+    const trace = [cable.hasCarrier(), cable.links, cable.quality.loss, tags];
     // a run to a unit at the edge is that unit's own affair
     const edges = ends.filter(([id]) => !isOnTheWay(site.standins.get(id)));
     for (const [id] of edges.length > 0 ? edges : ends) traces.get(id)?.push(trace);

@@ -3,7 +3,7 @@ import { once } from 'node:events';
 import type { AddressInfo } from 'node:net';
 import type { Duplex } from 'node:stream';
 import { afterEach, describe, expect, test } from 'vitest';
-import { Cable, wire as cable } from '../ether/cable.ts';
+import { Cable, copper } from '../ether/cable.ts';
 import { Host } from '../ether/host.ts';
 import { startScheduler } from '../ether/scheduler.ts';
 import { FieldWire } from './field-wire.ts';
@@ -29,7 +29,7 @@ const kinds: readonly [string, () => Promise<{ wire: Wire; far: number; open: nu
           () => true,
         ),
       );
-      if (ports[0] && ports[1]) new Cable([ports[0], ports[1]], cable(1), scheduler, () => 0.5);
+      if (ports[0] && ports[1]) new Cable([ports[0], ports[1]], copper(1), scheduler, () => 0.5);
       hosts[1].tcp.listen(7000, (stream) => stream.pipe(stream));
       return Promise.resolve({ wire: benchWire(hosts[0]), far: 0x0a000002, open: 7000, closed: 7001 });
     },

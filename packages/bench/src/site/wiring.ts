@@ -1,5 +1,5 @@
 import { show as core } from '@deep-patch/core';
-import { Cable, noLink, radio, wire, type Port, type Way } from '../ether/cable.ts';
+import { Cable, noLink, radio, copper, type Port, type RunQuality } from '../ether/cable.ts';
 import type { Scheduler } from '../ether/scheduler.ts';
 import { Switch } from '../ether/switch.ts';
 import { settingsOf, type Standin } from '../units/standin.ts';
@@ -72,7 +72,8 @@ export class Wiring {
       const [from, to] = [unit(row.fromDevice), unit(row.toDevice)];
       for (const end of [from, to]) if (end) this.modes.set(end.device.id, settingsOf(end).variant);
       const [a, b] = [from && this.portAt(from, row.fromSocket), to && this.portAt(to, row.toSocket)];
-      if (a && b) this.cables.set(row.id, { row, cable: new Cable([a, b], wayOf(row), this.scheduler, this.random) });
+      if (a && b)
+        this.cables.set(row.id, { row, cable: new Cable([a, b], qualityOf(row), this.scheduler, this.random) });
     }
   }
 
@@ -123,8 +124,8 @@ export class Wiring {
   }
 
   private join(a: Port, b: Port, delayMs = 0): void {
-    const way = wire(0);
-    new Cable([a, b], { ...way, delayMs: way.delayMs + delayMs }, this.scheduler, this.random);
+    const quality = copper(0);
+    new Cable([a, b], { ...quality, delayMs: quality.delayMs + delayMs }, this.scheduler, this.random);
   }
 }
 
@@ -142,8 +143,8 @@ export const hasLink = ({ medium, lengthM }: Pick<core.Cable, 'medium' | 'length
   (lengthM ?? 0) <= longestM[medium];
 
 /** A delay that somebody measured replaces the usual one of the medium. */
-function wayOf({ medium, lengthM, delayMs }: core.Cable): Way {
+function qualityOf({ medium, lengthM, delayMs }: core.Cable): RunQuality {
   if (!hasLink({ medium, lengthM })) return noLink;
-  const usual = medium === 'wireless' ? radio : wire(lengthM ?? 1);
+  const usual = medium === 'wireless' ? radio : copper(lengthM ?? 1);
   return delayMs === null ? usual : { ...usual, delayMs };
 }

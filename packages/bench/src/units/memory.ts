@@ -4,7 +4,7 @@ import type { KeyedChange } from './keyed-change.ts';
 import type { UnitSettings } from './settings.ts';
 
 /** Something that was keyed in on one page and has not come to its end yet: it needs these acts, in this order. */
-export interface Pending {
+export interface KeyedEntry {
   readonly of: show.SettingKind;
   readonly changes: readonly KeyedChange[];
   readonly acts: readonly show.CommitAct[];
@@ -32,7 +32,7 @@ export interface Memory {
   /** What it starts with when power comes. */
   kept: UnitSettings | undefined;
   /** What was keyed in and still needs acts, oldest first. */
-  pending: readonly Pending[];
+  pending: readonly KeyedEntry[];
   /** Of a program, or of what a computer runs: closed, open without a show, or ready. */
   application: 'ready' | 'no_show' | 'closed';
   /** A background program that its controls need; it may be quit. */

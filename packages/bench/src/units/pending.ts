@@ -1,6 +1,6 @@
 import type { contract, show as core } from '@deep-patch/core';
 import { changed, pageOf, type KeyedChange } from './keyed-change.ts';
-import type { Memory, Pending } from './memory.ts';
+import type { Memory, KeyedEntry } from './memory.ts';
 import type { Standin } from './standin.ts';
 import type { UnitSettings } from './settings.ts';
 
@@ -31,7 +31,7 @@ export function typeIn({ memory, type, planned }: Standin, change: KeyedChange):
   const of = pageOf(change);
   const acts = type.commits.find((commit) => commit.of === of)?.acts.map(({ act }) => act) ?? [];
   const open = memory.pending.find((pending) => pending.of === of && !pending.isKept && !pending.isInForce);
-  const pending: Pending = {
+  const pending: KeyedEntry = {
     of,
     changes: [...(open?.changes ?? []), change],
     acts,
@@ -80,7 +80,7 @@ function signIn(memory: Memory): void {
 }
 
 /** Puts a change where it has come to by its acts: into what is stored, and into what is in force. */
-function advance(memory: Memory, planned: UnitSettings, pending: Pending): Pending {
+function advance(memory: Memory, planned: UnitSettings, pending: KeyedEntry): KeyedEntry {
   const { acts, changes, waitsForRestart } = pending;
   const isConfirmed = acts.every((act) => act === 'store' || restarts.has(act));
   const isKept = isConfirmed && !acts.includes('store');
@@ -95,5 +95,5 @@ function advance(memory: Memory, planned: UnitSettings, pending: Pending): Pendi
 }
 
 /** How far a pending change has come, as its screen says it. */
-export const stageOf = ({ isKept, isInForce }: Pending): contract.PendingSetting['stage'] =>
+export const stageOf = ({ isKept, isInForce }: KeyedEntry): contract.PendingSetting['stage'] =>
   isInForce ? 'in_force' : isKept ? 'stored' : 'typed';

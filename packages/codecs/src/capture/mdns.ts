@@ -12,7 +12,10 @@ const addressRecord = 1;
 const mostRecords = 200;
 const mostLetters = 63;
 
-/** Names that hosts give their addresses in multicast DNS answers (RFC 6762; message format of RFC 1035 section 4). */
+/**
+ * Names that hosts give their addresses in multicast DNS answers (RFC 6762; message format of RFC 1035 section 4). Record
+ * by record, since captures are often cut after so many bytes: a reader of whole messages would tell nothing of those.
+ */
 export function readMdns(view: DataView, { mac, source }: Envelope): Sighting[] {
   if (view.byteLength < 12 || (view.getUint16(2) & 0x8000) === 0) return [];
   const questions = view.getUint16(4);

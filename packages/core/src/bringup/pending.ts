@@ -12,7 +12,7 @@ import {
 } from '../show/index.ts';
 import { plannedSettings, type Setting } from './planned-settings.ts';
 
-type Act = DeviceType['commits'][number]['acts'][number];
+type CommitStep = DeviceType['commits'][number]['acts'][number];
 
 /** One setting that stands otherwise in the unit than in the plan; null is "nothing there". */
 export interface PendingLine {
@@ -28,7 +28,7 @@ export interface Pending {
   readonly neverSet: boolean;
   readonly lines: readonly PendingLine[];
   /** What makes the lines count, in the order in which it is done (C29). */
-  readonly acts: readonly Act[];
+  readonly acts: readonly CommitStep[];
 }
 
 /** What is to be keyed into a unit, against what was keyed in last, and the acts and restarts that follow (C29). */
@@ -55,7 +55,7 @@ function differences(before: readonly Setting[], after: readonly Setting[]): Pen
 const place = ({ of, key, label }: Setting) => ({ of, key, label });
 
 /** A restart of the larger thing restarts the smaller one too. */
-const covers: Partial<Record<Act['act'], readonly Act['act'][]>> = {
+const covers: Partial<Record<CommitStep['act'], readonly CommitStep['act'][]>> = {
   restart_device: ['restart_service', 'restart_program'],
   restart_computer: ['restart_service', 'restart_program'],
 };
@@ -64,9 +64,9 @@ const covers: Partial<Record<Act['act'], readonly Act['act'][]>> = {
  * The acts of every kind of setting among the lines, each once, in the order of `commitActs`: confirm, store, leave,
  * then the smallest restart that is enough. Times are the longest of those named.
  */
-export function actsFor(type: DeviceType | undefined, lines: readonly Pick<PendingLine, 'of'>[]): Act[] {
+export function actsFor(type: DeviceType | undefined, lines: readonly Pick<PendingLine, 'of'>[]): CommitStep[] {
   const kinds = new Set(lines.map(({ of }) => of));
-  const due = new Map<Act['act'], number | null>();
+  const due = new Map<CommitStep['act'], number | null>();
   for (const { of, acts } of type?.commits ?? [])
     if (kinds.has(of))
       for (const { act, seconds } of acts) due.set(act, Math.max(seconds ?? 0, due.get(act) ?? 0) || null);

@@ -32,7 +32,7 @@ export interface Finding<Code extends string = string> {
   /** The finding that this one follows from, by its key: told there, where it was found. */
   readonly cause?: string;
   /** What it stops besides its subjects, in names. */
-  readonly stops?: readonly string[];
+  readonly stoppedLinks?: readonly string[];
 }
 
 export interface Words {

@@ -63,7 +63,7 @@ describe('one cause, one finding', () => {
 
   test('what follows is told at its cause, which then stops something', () => {
     const all = fold([cause, effect('one'), found('other'), effect('two')], ({ code }) => code);
-    expect(all.map(({ code, grade, stops }) => [code, grade, stops])).toEqual([
+    expect(all.map(({ code, grade, stoppedLinks }) => [code, grade, stoppedLinks])).toEqual([
       ['clash', 'stops', ['one', 'two']],
       ['other', 'note', undefined],
     ]);

@@ -6,14 +6,14 @@ import type { Finding } from './finding.ts';
  */
 export function fold(findings: readonly Finding[], nameOf: (finding: Finding) => string): Finding[] {
   const keys = new Set(findings.map(({ key }) => key));
-  const stops = new Map<string, string[]>();
+  const stopped = new Map<string, string[]>();
   for (const finding of findings)
     if (finding.cause !== undefined && keys.has(finding.cause))
-      stops.set(finding.cause, [...(stops.get(finding.cause) ?? []), nameOf(finding)]);
+      stopped.set(finding.cause, [...(stopped.get(finding.cause) ?? []), nameOf(finding)]);
   return findings
     .filter(({ cause }) => cause === undefined || !keys.has(cause))
     .map((finding) => {
-      const names = stops.get(finding.key);
-      return names ? { ...finding, grade: 'stops', stops: names } : finding;
+      const names = stopped.get(finding.key);
+      return names ? { ...finding, grade: 'stops', stoppedLinks: names } : finding;
     });
 }

@@ -22,11 +22,11 @@ export interface Cause {
   /** What to ask, as a colleague would. */
   readonly check: string;
   /** Where a sounding stops because of it: a layer, or a layer with the code of what was seen. None shows no sounding. */
-  readonly stops: readonly string[];
+  readonly places: readonly string[];
   readonly next: NextCheck;
 }
 
-const cause = (check: string, stops: readonly string[], next: NextCheck): Cause => ({ check, stops, next });
+const cause = (check: string, places: readonly string[], next: NextCheck): Cause => ({ check, places, next });
 const looking = (...keys: LookingKey[]): NextCheck => ({ by: 'looking', keys });
 const screen = (of: 'target' | 'controller', sees: (state: StandinState, link: Entered) => boolean): NextCheck => ({
   by: 'screen',

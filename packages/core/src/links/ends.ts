@@ -15,7 +15,7 @@ import { entryOf } from './entry.ts';
 import type { Listeners } from './listeners.ts';
 import type { Held, Machine, Machines } from './paths/held.ts';
 import type { Side, Sides } from './sides.ts';
-import { at, firstWay, towards, walk, type Walk } from './paths/walk.ts';
+import { at, firstRoute, towards, walk, type Walk } from './paths/walk.ts';
 
 /** One end of a link: the adapter that it uses, and what is planned there. */
 export interface End {
@@ -107,7 +107,7 @@ function pathsOf(
   const aim = entry.ip;
   const destination = aim === undefined ? undefined : at(aim);
   const there = sender && destination && walk(context, sender, destination, told);
-  const own = there?.source ?? (sender && destination && firstWay(sender, destination, told)?.own);
+  const own = there?.source ?? (sender && destination && firstRoute(sender, destination, told)?.own);
   const taker = there?.arrivedAt === undefined ? undefined : machines.of(there.arrivedAt);
   const back = taker && there?.source && walk(context, taker, towards(there.source), null);
   const aimed = owner?.held.find(({ from, to }) => from === aim && to === aim);

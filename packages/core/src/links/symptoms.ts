@@ -102,7 +102,7 @@ export interface ListedCause {
 export function causesFor(symptom: Symptom, measured: MeasuredSounding | undefined): ListedCause[] {
   const [, likely, others] = table[symptom];
   const fits = [...likely, ...others].map((key) => {
-    const fit = fitOf(causes[key].stops, measured);
+    const fit = fitOf(causes[key].places, measured);
     const state = fit === exact ? 'shown' : fit < 0 ? 'ruled_out' : 'open';
     return { fit, listed: { key, check: causes[key].check, next: causes[key].next, state } as const };
   });
@@ -112,13 +112,13 @@ export function causesFor(symptom: Symptom, measured: MeasuredSounding | undefin
 const exact = 2;
 
 /** 2 where the sounding stopped in just that way, 1 at that layer, -1 where it went past, 0 where it does not tell. */
-function fitOf(stops: readonly string[], measured: MeasuredSounding | undefined): number {
-  if (!measured || stops.length === 0) return 0;
+function fitOf(places: readonly string[], measured: MeasuredSounding | undefined): number {
+  if (!measured || places.length === 0) return 0;
   const stop = measured.layers.find(({ state }) => state === 'fail');
-  if (stop && stops.includes(`${stop.layer} ${stop.code}`)) return exact;
-  const layers = new Set(stops.map((place) => place.split(' ')[0]));
+  if (stop && places.includes(`${stop.layer} ${stop.code}`)) return exact;
+  const layers = new Set(places.map((place) => place.split(' ')[0]));
   // a whole layer that is named fits as well as its codes do
-  if (stop && stops.includes(stop.layer)) return exact;
+  if (stop && places.includes(stop.layer)) return exact;
   if (stop && layers.has(stop.layer)) return 1;
   const passed = (layer: string | undefined): boolean =>
     measured.layers.some((one: MeasuredLayer) => one.layer === layer && one.state === 'pass');

@@ -118,7 +118,7 @@ test('a cell reads as people say it', () => {
 
 test('every problem of a gear list has a sentence of its own, with what helps', () => {
   const said = (code: GearProblemCode, hint = '') =>
-    gearWords({ code, hint, text: 'Camra', line: 3, field: 'type', stops: true });
+    gearWords({ code, hint, text: 'Camra', line: 3, field: 'type', isBlocking: true });
   const codes: GearProblemCode[] = [
     'no_column',
     'no_name',

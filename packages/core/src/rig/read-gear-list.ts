@@ -31,7 +31,7 @@ export interface GearProblem {
   readonly line: number;
   readonly field: GearField;
   readonly code: GearProblemCode;
-  readonly stops: boolean;
+  readonly isBlocking: boolean;
   readonly text: string;
   readonly hint: string;
 }
@@ -66,7 +66,7 @@ export function readGearList(cells: readonly (readonly string[])[], show: Show, 
 const missingColumns = ({ fields }: GearColumns): GearProblem[] =>
   (['name', 'type'] as const)
     .filter((field) => !fields.includes(field))
-    .map((field) => ({ line: 0, field, code: 'no_column', stops: true, text: '', hint: '' }));
+    .map((field) => ({ line: 0, field, code: 'no_column', isBlocking: true, text: '', hint: '' }));
 
 const namesIn = (show: Show) => new Map(rowsOf(show, 'devices').map((device) => [device.name.toLowerCase(), 0]));
 const macsIn = (show: Show) =>
@@ -86,8 +86,8 @@ function readRow(
   problems: GearProblem[],
 ): GearRow {
   const cell = (field: GearField) => (fields.includes(field) ? (cells[fields.indexOf(field)] ?? '').trim() : '');
-  const report: Report = (field, code, stops, hint = '') =>
-    problems.push({ line, field, code, stops, text: cell(field), hint });
+  const report: Report = (field, code, isBlocking, hint = '') =>
+    problems.push({ line, field, code, isBlocking, text: cell(field), hint });
   for (const field of ['name', 'place', 'firmware'] as const)
     if (cell(field).length > 80) report(field, 'long_text', true);
   return {
@@ -101,7 +101,7 @@ function readRow(
   };
 }
 
-type Report = (field: GearField, code: GearProblemCode, stops: boolean, hint?: string) => void;
+type Report = (field: GearField, code: GearProblemCode, isBlocking: boolean, hint?: string) => void;
 
 function readName(name: string, line: number, names: Taken['names'], report: Report): string {
   const before = names.get(name.toLowerCase());

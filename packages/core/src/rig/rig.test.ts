@@ -66,7 +66,7 @@ describe('gear lists', () => {
       ],
       show,
     );
-    expect(problems.map(({ line, field, code, stops }) => [line, field, code, stops])).toEqual([
+    expect(problems.map(({ line, field, code, isBlocking }) => [line, field, code, isBlocking])).toEqual([
       [2, 'name', 'no_name', true],
       [2, 'unit', 'bad_unit', true],
       [2, 'mac', 'mac_twice', true],

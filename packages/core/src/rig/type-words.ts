@@ -1,10 +1,10 @@
 import type { DeviceType } from '../show/index.ts';
 
-type Way = DeviceType['ways'][number];
-type Act = DeviceType['commits'][number]['acts'][number];
+type WayIn = DeviceType['ways'][number];
+type CommitStep = DeviceType['commits'][number]['acts'][number];
 export type SettingKind = DeviceType['commits'][number]['of'];
 
-const wayTexts: Readonly<Record<Way['way'], string>> = {
+const wayTexts: Readonly<Record<WayIn['way'], string>> = {
   menu: 'own menu',
   web: 'web page',
   program: 'computer program',
@@ -12,7 +12,7 @@ const wayTexts: Readonly<Record<Way['way'], string>> = {
   system: 'the computer’s network settings',
   search: 'search utility',
 };
-const actTexts: Readonly<Record<Act['act'], string>> = {
+const actTexts: Readonly<Record<CommitStep['act'], string>> = {
   confirm_entry: 'confirm each entry',
   confirm_page: 'confirm the page',
   store: 'store it in the unit',
@@ -55,7 +55,7 @@ export const roleTexts: Readonly<Record<DeviceType['sockets'][number]['role'], s
   setup: 'setting up',
 };
 
-export const wayWords = ({ way, note, alone }: Way): string =>
+export const wayWords = ({ way, note, alone }: WayIn): string =>
   [wayTexts[way], note && `(${note})`, alone && 'while it is alone on its network'].filter(Boolean).join(' ');
 
 /** Where its settings are reached, in the order of the type. */
@@ -68,5 +68,5 @@ export const waysWords = (type: DeviceType): string => type.ways.map(wayWords).j
 export const commitWords = (type: DeviceType, of: SettingKind): string =>
   actWords(type.commits.find((commit) => commit.of === of)?.acts ?? []);
 
-export const actWords = (acts: readonly Act[]): string =>
+export const actWords = (acts: readonly CommitStep[]): string =>
   acts.map(({ act, seconds }) => (seconds ? `${actTexts[act]} (about ${seconds} s)` : actTexts[act])).join(', then ');

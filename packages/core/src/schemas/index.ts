@@ -14,6 +14,7 @@ export {
   socketRoles,
   systems,
 } from './words.ts';
+export { limits } from './limits.ts';
 export {
   daySchema,
   idSchema,

@@ -6,14 +6,17 @@ import {
   feedSchema,
   idSchema,
   ipSchema,
+  labelText,
   loginSchema,
   macSchema,
   nameSchema,
+  noteText,
   portSchema,
   prefixSchema,
   shortText,
   systemSchema,
 } from './scalars.ts';
+import { limits } from './limits.ts';
 import { accountUses, deviceKinds, networkPurposes, settingKinds } from './words.ts';
 
 /** Where definitions of models come from. Of two definitions of one model, that of the library with the lower position counts. */
@@ -33,7 +36,7 @@ export const networkSchema = z
     name: nameSchema,
     network: ipSchema,
     prefix: prefixSchema,
-    vlan: z.int().min(1).max(4094).nullable(),
+    vlan: z.int().min(1).max(limits.vlan).nullable(),
     purpose: shortText,
     carries: z.enum(networkPurposes).default('mixed'),
     gateway: ipSchema.nullable(),
@@ -44,13 +47,13 @@ export const networkSchema = z
     /** The house's network is used by permission: in the granted ranges only, by its rules. */
     owner: z.enum(['ours', 'house']).default('ours'),
     contact: shortText.default(''),
-    rules: z.string().max(2000, 'At most 2000 characters').default(''),
+    rules: noteText.default(''),
     granted: z
       .array(z.strictObject({ first: ipSchema, last: ipSchema }))
       .max(32)
       .default([]),
     /** Room to keep free for growth, in percent of what is planned. */
-    growth: count(400).default(20),
+    growth: count(limits.growth).default(20),
   })
   .refine(({ network, prefix }) => hostBits(network, prefix) === 0, {
     path: ['network'],
@@ -78,11 +81,11 @@ export const deviceSchema = z.strictObject({
   unit: z
     .int('A unit number is whole')
     .min(0, 'Unit numbers start at 0')
-    .max(9999, 'Unit numbers end at 9999')
+    .max(limits.unit, `Unit numbers end at ${limits.unit}`)
     .nullable(),
   place: shortText,
   firmware: shortText.nullable(),
-  note: z.string().max(2000),
+  note: noteText,
   serial: shortText.default(''),
   /** Key of the type's variant or mode that this unit is. */
   variant: idSchema.nullable().default(null),
@@ -94,7 +97,7 @@ export const deviceSchema = z.strictObject({
   /** Keys of the type's features that the show uses. */
   features: z.array(idSchema).max(32).default([]),
   /** Sources or callers that it has to take. */
-  sources: count(10_000).nullable().default(null),
+  sources: count(limits.sources).nullable().default(null),
   /** Keys of the type's accessories that are in the case. */
   packed: z.array(idSchema).max(16).default([]),
   feed: feedSchema.nullable().default(null),
@@ -171,9 +174,9 @@ export const cableSchema = z.strictObject({
   toDevice: idSchema,
   toSocket: idSchema,
   medium: z.enum(['copper', 'fibre', 'wireless']),
-  lengthM: z.number().min(0).max(100_000).nullable(),
+  lengthM: z.number().min(0).max(limits.lengthM).nullable(),
   /** One way, in milliseconds, where it is known: mostly of a wireless hop. */
-  delayMs: z.number().min(0).max(10_000).nullable().default(null),
+  delayMs: z.number().min(0).max(limits.delayMs).nullable().default(null),
 });
 
 export const serviceSchema = z.strictObject({
@@ -196,14 +199,14 @@ export const linkSchema = z.strictObject({
   controllerId: idSchema,
   targetId: idSchema,
   serviceKey: idSchema,
-  slot: z.int().min(0).max(9999).nullable(),
+  slot: z.int().min(0).max(limits.slot).nullable(),
   host: ipSchema.nullable(),
   port: portSchema,
   replyPort: portSchema.nullable(),
   account: shortText.nullable(),
   secretId: idSchema.nullable(),
   /** What the controller calls the target; empty where it shows no name or the same one. */
-  label: z.string().max(80, 'At most 80 characters').default(''),
+  label: labelText.default(''),
   command: idSchema.nullable(),
   args: z.array(z.union([z.number(), z.string().max(200), z.boolean()])).max(8),
 });

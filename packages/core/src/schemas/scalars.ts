@@ -1,14 +1,22 @@
 import { z } from 'zod';
+import { limits } from './limits.ts';
 import { loginMethods, powerFeeds, systems } from './words.ts';
 
 /** Ids are made outside core (the server's or the browser's random source) and never change. */
 export const idSchema = z.string().regex(/^[a-z0-9][a-z0-9-]{0,39}$/, 'An id has up to 40 of a-z, 0-9 and -');
-export const nameSchema = z.string().trim().min(1, 'Give it a name').max(80, 'At most 80 characters');
-export const shortText = z.string().max(200, 'At most 200 characters');
+const upTo = (most: number) => z.string().max(most, `At most ${most} characters`);
+export const nameSchema = z
+  .string()
+  .trim()
+  .min(1, 'Give it a name')
+  .max(limits.name, `At most ${limits.name} characters`);
+export const labelText = upTo(limits.name);
+export const shortText = upTo(limits.text);
+export const noteText = upTo(limits.note);
 export const portSchema = z
   .int('A port is a whole number')
   .min(1, 'Ports start at 1')
-  .max(65_535, 'Ports end at 65535');
+  .max(limits.port, `Ports end at ${limits.port}`);
 export const prefixSchema = z.int().min(1).max(32);
 /** A dotted quad as `formatIp` writes it; what people type goes through `readIpEntry` first. */
 export const ipSchema = z.ipv4('An IPv4 address has four numbers from 0 to 255');

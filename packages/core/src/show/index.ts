@@ -12,6 +12,7 @@ export {
   idSchema,
   ipSchema,
   licenceScopes,
+  limits,
   linkSchema,
   loginMethods,
   loginSchema,

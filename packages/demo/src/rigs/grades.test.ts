@@ -47,10 +47,10 @@ test('what is found on random rigs and in the demo show is as bad as a crew call
   const seed = rotatingSeed();
   const seen = new Set<string>();
   const judge = (show: Show, name: string) => {
-    for (const { code, grade, stops } of analyse(show, core.nothingSeen, 0).findings) {
+    for (const { code, grade, stoppedLinks } of analyse(show, core.nothingSeen, 0).findings) {
       seen.add(code);
       // whatever stops a link that somebody wants stops, and either way is a note or a risk
-      const right = stops ? 'stops' : gradeOf.get(code);
+      const right = stoppedLinks ? 'stops' : gradeOf.get(code);
       const fits = grade === right || (either.has(code) && grade === 'note');
       expect([name, code, grade, fits]).toEqual([name, code, grade, true]);
     }

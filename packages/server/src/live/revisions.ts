@@ -4,8 +4,9 @@ import type { Logger } from 'pino';
 const retryMs = 500;
 
 /**
- * Listens for "show N is at revision R", or that it was deleted, from every server process on this database. After a lost connection it comes
- * back by itself and says so, since notifications sent meanwhile are gone.
+ * Listens for "show N is at revision R", or that it was deleted, from every server process on this database. `ready` when
+ * it listens, or cannot yet. After a lost connection it comes back by itself and says so, since notifications sent
+ * meanwhile are gone.
  */
 export function watchRevisions(
   databaseUrl: string,
@@ -16,7 +17,7 @@ export function watchRevisions(
     back: () => void;
   },
   log: Logger,
-): { stop: () => Promise<void>; isAway: () => boolean } {
+): { stop: () => Promise<void>; isAway: () => boolean; ready: Promise<void> } {
   let client: pg.Client | undefined;
   let stopped = false;
   let timer: NodeJS.Timeout | undefined;
@@ -57,8 +58,9 @@ export function watchRevisions(
     }
   }
 
-  void connect();
+  const ready = connect();
   return {
+    ready,
     isAway: () => wasAway,
     stop: async () => {
       stopped = true;

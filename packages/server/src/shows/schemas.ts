@@ -5,8 +5,12 @@ import { z } from 'zod';
 const authorSchema = z.string().regex(/^[a-z0-9-]{8,40}$/, 'An author is 8 to 40 of a-z, 0-9 and -');
 
 export const newShowSchema = z.strictObject({
-  name: z.string().trim().min(1, 'Give the show a name').max(80, 'At most 80 characters'),
-  subtitle: z.string().trim().max(120).default(''),
+  name: z
+    .string()
+    .trim()
+    .min(1, 'Give the show a name')
+    .max(core.limits.name, `At most ${core.limits.name} characters`),
+  subtitle: z.string().trim().max(core.limits.subtitle).default(''),
   /** The same request sent again because no answer came makes one show. */
   key: core.idSchema.optional(),
 });
@@ -21,5 +25,8 @@ export const stepSchema = z.strictObject({ id: core.idSchema, author: authorSche
 export const sinceSchema = z.strictObject({ since: z.coerce.number().pipe(core.revisionSchema) });
 export const authorQuery = z.strictObject({ author: authorSchema });
 export const newSecretSchema = z.strictObject({
-  password: z.string().min(1, 'Type a password').max(200, 'At most 200 characters'),
+  password: z
+    .string()
+    .min(1, 'Type a password')
+    .max(core.limits.password, `At most ${core.limits.password} characters`),
 });

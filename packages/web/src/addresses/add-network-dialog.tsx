@@ -1,129 +1,61 @@
-import { addressing } from '@deep-patch/core';
+import { addressing, show as core } from '@deep-patch/core';
 import { useState, type SyntheticEvent } from 'react';
 import { useNavigate } from 'react-router';
 import { useSteadyIds } from '../live/steady-ids.ts';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { Dialog } from '../parts/dialog.tsx';
-import { Field } from '../parts/field.tsx';
+import { Tick, TypedField } from '../parts/typed-fields.tsx';
+
+interface Draft {
+  readonly range: string;
+  readonly name: string;
+  readonly vlan: string;
+  readonly joinLoose: boolean;
+  readonly withBlocks: boolean;
+}
+const empty: Draft = { range: '', name: 'Control', vlan: '', joinLoose: true, withBlocks: true };
+
+const subnetIn = (entry: addressing.IpEntry): addressing.Subnet | undefined =>
+  entry.ok && entry.prefix !== null ? addressing.subnetOf(entry.ip, entry.prefix) : undefined;
 
 /** A network from whatever people type: `10.61.20.0/24`, an address inside it and a mask, with or without spaces. */
 export function AddNetworkDialog({ onClose }: { onClose: () => void }) {
   const show = useShow();
-  const { save, showId } = useWorkspace();
-  const navigate = useNavigate();
-  const steady = useSteadyIds();
-  const [name, setName] = useState('Control');
-  const [range, setRange] = useState('');
-  const [vlan, setVlan] = useState('');
-  const [joinLoose, setJoinLoose] = useState(true);
-  const [withBlocks, setWithBlocks] = useState(true);
+  const [draft, setDraft] = useState(empty);
   const [fault, setFault] = useState<string>();
+  const add = useAdding();
   const loose = addressing.looseInterfaces(show);
-  const suggestion = addressing.suggestRange(show);
-  const entry = addressing.readIpEntry(range);
-  const subnet = entry.ok && entry.prefix !== null ? addressing.subnetOf(entry.ip, entry.prefix) : undefined;
-
-  const add = async (event: SyntheticEvent) => {
+  const put = (patch: Partial<Draft>) => setDraft((before) => ({ ...before, ...patch }));
+  const submit = (event: SyntheticEvent) => {
     event.preventDefault();
+    const entry = addressing.readIpEntry(draft.range);
+    const subnet = subnetIn(entry);
     const refusal = refusalOf(entry, subnet);
     setFault(refusal);
-    if (refusal !== undefined || !subnet) return;
-    const nextId = steady.begin();
-    const id = nextId();
-    const change = addressing.planNetwork({
-      id,
-      name: name.trim() || 'Network',
-      ip: subnet.network,
-      prefix: subnet.prefix,
-      vlan: /^\d{1,4}$/.test(vlan.trim()) ? Number(vlan) : null,
-      purpose: '',
-      join: joinLoose ? loose.map((row) => ({ id: nextId(), interfaceId: row.id })) : [],
-      blocks: withBlocks ? addressing.proposeBlocks(show, id, subnet, nextId) : [],
-    });
-    if (await save(change)) void navigate(`/shows/${showId}/addresses/${id}`);
+    if (refusal === undefined && subnet) void add(draft, subnet);
   };
   return (
     <Dialog title="Add a network" onClose={onClose}>
-      <form onSubmit={(event) => void add(event)} className="grid gap-1">
-        <Field
-          label="Range"
-          error={fault}
-          hint={subnet ? rangeWords(subnet) : 'such as 10.61.20.0/24, or an address and a mask'}
-        >
-          {(ids) => (
-            <input
-              {...ids}
-              className="field key-num"
-              value={range}
-              onChange={(event) => {
-                setRange(event.target.value);
-                setFault(undefined);
-              }}
-              placeholder="10.61.20.0/24"
-              spellCheck={false}
-            />
-          )}
-        </Field>
-        {range === '' && suggestion && (
-          <button type="button" className="act mb-2 justify-self-start" onClick={() => setRange(suggestion)}>
-            Take {suggestion}, which is free
-          </button>
-        )}
-        {fault && !entry.ok && entry.guess && (
-          <button
-            type="button"
-            className="act mb-2 justify-self-start"
-            onClick={() => {
-              setRange(entry.guess ?? '');
-              setFault(undefined);
-            }}
-          >
-            Use {entry.guess}
-          </button>
-        )}
+      <form onSubmit={submit} className="grid gap-1">
+        <RangeField
+          range={draft.range}
+          fault={fault}
+          onType={(range) => {
+            put({ range });
+            setFault(undefined);
+          }}
+        />
         <div className="grid grid-cols-[1fr_7rem] gap-3">
-          <Field label="Name">
-            {(ids) => (
-              <input
-                {...ids}
-                className="field"
-                value={name}
-                onChange={(event) => setName(event.target.value)}
-                maxLength={80}
-              />
-            )}
-          </Field>
-          <Field label="VLAN" hint="if any">
-            {(ids) => (
-              <input
-                {...ids}
-                className="field key-num"
-                value={vlan}
-                onChange={(event) => setVlan(event.target.value)}
-                inputMode="numeric"
-              />
-            )}
-          </Field>
+          <TypedField label="Name" value={draft.name} onType={(name) => put({ name })} most={core.limits.name} />
+          <TypedField label="VLAN" hint="if any" value={draft.vlan} onType={(vlan) => put({ vlan })} look="number" />
         </div>
-        <label className="flex items-center gap-2">
-          <input
-            type="checkbox"
-            className="checkbox checkbox-sm"
-            checked={withBlocks}
-            onChange={(event) => setWithBlocks(event.target.checked)}
-          />
+        <Tick checked={draft.withBlocks} onTick={(withBlocks) => put({ withBlocks })}>
           Lay out blocks for the kinds of gear in the rig
-        </label>
+        </Tick>
         {loose.length > 0 && (
-          <label className="flex items-center gap-2">
-            <input
-              type="checkbox"
-              className="checkbox checkbox-sm"
-              checked={joinLoose}
-              onChange={(event) => setJoinLoose(event.target.checked)}
-            />
+          <Tick checked={draft.joinLoose} onTick={(joinLoose) => put({ joinLoose })}>
             Put the {loose.length} units that are on no network on it
-          </label>
+          </Tick>
         )}
         <div className="mt-4 flex justify-end gap-2">
           <button type="button" className="act" onClick={onClose}>
@@ -135,6 +67,67 @@ export function AddNetworkDialog({ onClose }: { onClose: () => void }) {
         </div>
       </form>
     </Dialog>
+  );
+}
+
+function useAdding() {
+  const show = useShow();
+  const { save, showId } = useWorkspace();
+  const navigate = useNavigate();
+  const steady = useSteadyIds();
+  return async ({ name, vlan, joinLoose, withBlocks }: Draft, subnet: addressing.Subnet) => {
+    const nextId = steady.begin();
+    const id = nextId();
+    const change = addressing.planNetwork({
+      id,
+      name: name.trim() || 'Network',
+      ip: subnet.network,
+      prefix: subnet.prefix,
+      vlan: /^\d{1,4}$/.test(vlan.trim()) ? Number(vlan) : null,
+      purpose: '',
+      join: joinLoose ? addressing.looseInterfaces(show).map((row) => ({ id: nextId(), interfaceId: row.id })) : [],
+      blocks: withBlocks ? addressing.proposeBlocks(show, id, subnet, nextId) : [],
+    });
+    if (await save(change)) void navigate(`/shows/${showId}/addresses/${id}`);
+  };
+}
+
+/** The range as typed, with what it comes to, and what could be meant. */
+function RangeField({
+  range,
+  fault,
+  onType,
+}: {
+  readonly range: string;
+  readonly fault: string | undefined;
+  readonly onType: (range: string) => void;
+}) {
+  const suggestion = addressing.suggestRange(useShow());
+  const entry = addressing.readIpEntry(range);
+  const subnet = subnetIn(entry);
+  const guess = fault !== undefined && !entry.ok ? entry.guess : undefined;
+  return (
+    <>
+      <TypedField
+        label="Range"
+        error={fault}
+        hint={subnet ? rangeWords(subnet) : 'such as 10.61.20.0/24, or an address and a mask'}
+        value={range}
+        onType={onType}
+        placeholder="10.61.20.0/24"
+        look="key"
+      />
+      {range === '' && suggestion && (
+        <button type="button" className="act mb-2 justify-self-start" onClick={() => onType(suggestion)}>
+          Take {suggestion}, which is free
+        </button>
+      )}
+      {guess && (
+        <button type="button" className="act mb-2 justify-self-start" onClick={() => onType(guess)}>
+          Use {guess}
+        </button>
+      )}
+    </>
   );
 }
 

@@ -1,8 +1,8 @@
-import { addressing, show as core, type show } from '@deep-patch/core';
+import { addressing, show as core, type Change, type show } from '@deep-patch/core';
 import { useState, type SyntheticEvent } from 'react';
 import { useSteadyIds } from '../live/steady-ids.ts';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
-import { Field } from '../parts/field.tsx';
+import { ChosenField, Tick, TypedField } from '../parts/typed-fields.tsx';
 
 interface Draft {
   readonly label: string;
@@ -80,119 +80,120 @@ function BlockForm({ on, block, onDone }: FormProps) {
   const { save } = useWorkspace();
   const steady = useSteadyIds();
   const [draft, setDraft] = useState<Draft>(() => draftOf(on, block));
-  const [faults, setFaults] = useState<Partial<Record<'label' | 'first' | 'last', string>>>({});
-  const put = (patch: Partial<Draft>) => setDraft((before) => ({ ...before, ...patch }));
+  const [faults, setFaults] = useState<Faults>({});
+  const saveAndLeave = (change: Change | undefined) => void save(change).then((done) => done && onDone());
   const submit = (event: SyntheticEvent) => {
     event.preventDefault();
-    const [first, last] = [draft.first, draft.last].map((text) => addressing.readIpEntry(text, on.subnet));
-    const found = {
-      ...(draft.label.trim() ? {} : { label: 'Give it a name' }),
-      ...(first?.ok ? {} : { first: first ? addressing.entryWords(first) : '' }),
-      ...(last?.ok ? {} : { last: last ? addressing.entryWords(last) : '' }),
-      ...(first?.ok && last?.ok && first.ip > last.ip ? { last: 'The end comes before the start.' } : {}),
-    };
-    setFaults(found);
-    if (Object.keys(found).length > 0 || !first?.ok || !last?.ok) return;
-    const patch = {
-      label: draft.label.trim(),
-      use: draft.use,
-      kinds: draft.use === 'keep_free' ? [] : [...draft.kinds],
-      first: addressing.formatIp(first.ip),
-      last: addressing.formatIp(last.ip),
-    };
+    const read = readDraft(draft, on.subnet);
+    setFaults(read.ok ? {} : read.faults);
+    if (!read.ok) return;
     const edit = block
-      ? core.updateRow('blocks', block, patch)
-      : core.insertRow('blocks', { id: steady.begin()(), networkId: on.network.id, ...patch });
-    void save(core.changeOf(`${block ? 'Change' : 'Add'} block ${patch.label}`, [edit])).then(
-      (done) => done && onDone(),
-    );
+      ? core.updateRow('blocks', block, read.patch)
+      : core.insertRow('blocks', { id: steady.begin()(), networkId: on.network.id, ...read.patch });
+    saveAndLeave(core.changeOf(`${block ? 'Change' : 'Add'} block ${read.patch.label}`, [edit]));
   };
-  const remove = () =>
-    block &&
-    void save(core.planRemove(show, 'blocks', [block.id], `Remove block ${block.label}`)).then(
-      (done) => done && onDone(),
-    );
   return (
     <form onSubmit={submit} className="grid gap-x-3 rounded-field border border-line p-2.5">
-      <div className="grid grid-cols-2 gap-x-3">
-        <Field label="Name" error={faults.label}>
-          {(ids) => (
-            <input
-              {...ids}
-              className="field"
-              maxLength={80}
-              value={draft.label}
-              onChange={(event) => put({ label: event.target.value })}
-            />
-          )}
-        </Field>
-        <Field label="For">
-          {(ids) => (
-            <select
-              {...ids}
-              className="field-select"
-              value={draft.use}
-              onChange={(event) => put({ use: event.target.value as Draft['use'] })}
-            >
-              <option value="place">placing units</option>
-              <option value="keep_free">keeping free</option>
-            </select>
-          )}
-        </Field>
-        <Field label="From" error={faults.first}>
-          {(ids) => (
-            <input
-              {...ids}
-              className="field key-num"
-              value={draft.first}
-              onChange={(event) => put({ first: event.target.value })}
-            />
-          )}
-        </Field>
-        <Field label="To" error={faults.last}>
-          {(ids) => (
-            <input
-              {...ids}
-              className="field key-num"
-              value={draft.last}
-              onChange={(event) => put({ last: event.target.value })}
-            />
-          )}
-        </Field>
-      </div>
-      {draft.use === 'place' && (
-        <fieldset className="mb-2 grid max-h-36 grid-cols-2 gap-x-3 overflow-auto text-xs">
-          <legend className="pb-1 font-semibold text-mute">Kinds of gear</legend>
-          {core.deviceKinds.map((kind) => (
-            <label key={kind} className="flex items-center gap-1.5 py-0.5">
-              <input
-                type="checkbox"
-                className="checkbox checkbox-xs"
-                checked={draft.kinds.includes(kind)}
-                onChange={(event) =>
-                  put({
-                    kinds: event.target.checked
-                      ? [...draft.kinds, kind]
-                      : draft.kinds.filter((other) => other !== kind),
-                  })
-                }
-              />
-              {kind.replace('-', ' ')}
-            </label>
-          ))}
-        </fieldset>
-      )}
+      <BlockFields
+        draft={draft}
+        faults={faults}
+        onChange={(patch) => setDraft((before) => ({ ...before, ...patch }))}
+      />
       <div className="flex gap-2">
         <button type="submit" className="act">
           {block ? 'Save block' : 'Add block'}
         </button>
         {block && (
-          <button type="button" className="act-quiet text-error" onClick={remove}>
+          <button
+            type="button"
+            className="act-quiet text-error"
+            onClick={() => saveAndLeave(core.planRemove(show, 'blocks', [block.id], `Remove block ${block.label}`))}
+          >
             Remove
           </button>
         )}
       </div>
     </form>
+  );
+}
+
+type Faults = Partial<Record<'label' | 'first' | 'last', string>>;
+
+function readDraft(draft: Draft, subnet: addressing.Subnet) {
+  const [first, last] = [draft.first, draft.last].map((text) => addressing.readIpEntry(text, subnet));
+  const faults: Faults = {
+    ...(draft.label.trim() ? {} : { label: 'Give it a name' }),
+    ...(first?.ok ? {} : { first: first ? addressing.entryWords(first) : '' }),
+    ...(last?.ok ? {} : { last: last ? addressing.entryWords(last) : '' }),
+    ...(first?.ok && last?.ok && first.ip > last.ip ? { last: 'The end comes before the start.' } : {}),
+  };
+  if (Object.keys(faults).length > 0 || !first?.ok || !last?.ok) return { ok: false, faults } as const;
+  const patch = {
+    label: draft.label.trim(),
+    use: draft.use,
+    kinds: draft.use === 'keep_free' ? [] : [...draft.kinds],
+    first: addressing.formatIp(first.ip),
+    last: addressing.formatIp(last.ip),
+  };
+  return { ok: true, patch } as const;
+}
+
+function BlockFields({
+  draft,
+  faults,
+  onChange,
+}: {
+  readonly draft: Draft;
+  readonly faults: Faults;
+  readonly onChange: (patch: Partial<Draft>) => void;
+}) {
+  const kinds = (kind: show.DeviceKind, isIn: boolean) =>
+    isIn ? [...draft.kinds, kind] : draft.kinds.filter((other) => other !== kind);
+  return (
+    <>
+      <div className="grid grid-cols-2 gap-x-3">
+        <TypedField
+          label="Name"
+          error={faults.label}
+          value={draft.label}
+          onType={(label) => onChange({ label })}
+          most={core.limits.name}
+        />
+        <ChosenField label="For" value={draft.use} onChoose={(use) => onChange({ use: use as Draft['use'] })}>
+          <option value="place">placing units</option>
+          <option value="keep_free">keeping free</option>
+        </ChosenField>
+        <TypedField
+          label="From"
+          error={faults.first}
+          value={draft.first}
+          onType={(first) => onChange({ first })}
+          look="key"
+        />
+        <TypedField
+          label="To"
+          error={faults.last}
+          value={draft.last}
+          onType={(last) => onChange({ last })}
+          look="key"
+        />
+      </div>
+      {draft.use === 'place' && (
+        <fieldset className="mb-2 grid max-h-36 grid-cols-2 gap-x-3 overflow-auto text-xs">
+          <legend className="pb-1 font-semibold text-mute">Kinds of gear</legend>
+          {core.deviceKinds.map((kind) => (
+            <Tick
+              key={kind}
+              size="xs"
+              checked={draft.kinds.includes(kind)}
+              onTick={(isIn) => onChange({ kinds: kinds(kind, isIn) })}
+            >
+              {kind.replace('-', ' ')}
+            </Tick>
+          ))}
+        </fieldset>
+      )}
+    </>
   );
 }
 

@@ -1,13 +1,13 @@
 import { type contract, addressing, type show as core } from '@deep-patch/core';
 import { useState } from 'react';
 import { Field } from '../parts/field.tsx';
-import type { Act } from './use-bench.ts';
+import type { DoOnBench } from './use-bench.ts';
 
 interface Props {
   readonly device: core.Device;
   readonly type: core.DeviceType;
   readonly state: contract.StandinState;
-  readonly act: Act;
+  readonly act: DoOnBench;
 }
 
 /** The page of a unit's menu where an address is keyed in. */

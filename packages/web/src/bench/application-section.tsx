@@ -1,12 +1,12 @@
 import { type contract, show as core } from '@deep-patch/core';
 import { useState } from 'react';
-import type { Act } from './use-bench.ts';
+import type { DoOnBench } from './use-bench.ts';
 
 interface Props {
   readonly device: core.Device;
   readonly type: core.DeviceType;
   readonly state: contract.StandinState;
-  readonly act: Act;
+  readonly act: DoOnBench;
 }
 
 const states = ['ready', 'no_show', 'closed'] as const;

@@ -1,11 +1,11 @@
 import { type contract, show as core } from '@deep-patch/core';
-import type { Act } from './use-bench.ts';
+import type { DoOnBench } from './use-bench.ts';
 
 interface Props {
   readonly deviceId: string;
   readonly type: core.DeviceType;
   readonly faults: readonly contract.SetFault[];
-  readonly act: Act;
+  readonly act: DoOnBench;
 }
 
 /** Faults of one unit: set by hand, and mended again. */

@@ -1,11 +1,11 @@
 import { type contract, links as linkRoom, type show as core } from '@deep-patch/core';
 import { useState } from 'react';
-import type { Act } from './use-bench.ts';
+import type { DoOnBench } from './use-bench.ts';
 
 interface Props {
   readonly device: core.Device;
   readonly endpoints: contract.StandinState['endpoints'];
-  readonly act: Act;
+  readonly act: DoOnBench;
 }
 
 /** What a computer's system lists under bare numbers: note the list, connect one unit, and name what is new. */
@@ -41,7 +41,17 @@ export function EndpointsSection({ device, endpoints, act }: Props) {
   );
 }
 
-function NameField({ device, name, called, act }: { device: core.Device; name: string; called: string; act: Act }) {
+function NameField({
+  device,
+  name,
+  called,
+  act,
+}: {
+  device: core.Device;
+  name: string;
+  called: string;
+  act: DoOnBench;
+}) {
   const [text, setText] = useState(called);
   const save = () => {
     if (text.trim() !== called)

@@ -2,11 +2,11 @@ import { show as core } from '@deep-patch/core';
 import { useState } from 'react';
 import { useShow } from '../live/workspace.tsx';
 import { useNow } from '../parts/use-now.ts';
-import type { Act } from './use-bench.ts';
+import type { DoOnBench } from './use-bench.ts';
 
 interface Props {
   readonly act: 'guess' | 'script_guess';
-  readonly onAct: Act;
+  readonly onAct: DoOnBench;
   /** The unit to begin with; the first of the list where nothing points at one. */
   readonly deviceId: string | undefined;
   readonly giveUp: () => void;

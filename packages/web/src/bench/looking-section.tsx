@@ -1,11 +1,11 @@
 import { type contract, links as linkRoom, type show as core } from '@deep-patch/core';
 import { Mark } from '../parts/mark.tsx';
-import type { Act } from './use-bench.ts';
+import type { DoOnBench } from './use-bench.ts';
 
 interface Props {
   readonly device: core.Device;
   readonly looking: contract.LookingState | null;
-  readonly act: Act;
+  readonly act: DoOnBench;
 }
 
 /** Why a computer does not find this unit: one check after the other, up to the first that fails. */

@@ -1,13 +1,13 @@
 import type { show as core } from '@deep-patch/core';
 import { useState } from 'react';
 import { Field } from '../parts/field.tsx';
-import type { Act } from './use-bench.ts';
+import type { DoOnBench } from './use-bench.ts';
 
 interface Props {
   readonly deviceId: string;
   readonly type: core.DeviceType;
   readonly now: string | null;
-  readonly act: Act;
+  readonly act: DoOnBench;
 }
 
 /** The mode that a unit is in: in another one its sockets may lead elsewhere. */

@@ -3,10 +3,10 @@ import { Link } from 'react-router';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { Mark } from '../parts/mark.tsx';
 import { Elapsed, GuessForm, timeWords } from './guess-form.tsx';
-import type { Act } from './use-bench.ts';
+import type { DoOnBench } from './use-bench.ts';
 
 /** A rehearsal under way or over: where it shows, the guess, and what it was. */
-export function RehearsalStrip({ rehearsal, act }: { rehearsal: contract.RehearsalState; act: Act }) {
+export function RehearsalStrip({ rehearsal, act }: { rehearsal: contract.RehearsalState; act: DoOnBench }) {
   const show = useShow();
   const { showId } = useWorkspace();
   const link = show.links[rehearsal.linkId];

@@ -2,10 +2,10 @@ import type { contract } from '@deep-patch/core';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { useWorkspace } from '../live/workspace.tsx';
-import type { Act } from './use-bench.ts';
+import type { DoOnBench } from './use-bench.ts';
 
 /** A scan: how far it is, what it found, and what it cannot find from where it looks. */
-export function ScanStrip({ scan, act }: { scan: contract.ScanState; act: Act }) {
+export function ScanStrip({ scan, act }: { scan: contract.ScanState; act: DoOnBench }) {
   const { showId } = useWorkspace();
   const [closed, setClosed] = useState(false);
   if (closed) return null;

@@ -3,11 +3,11 @@ import { useState } from 'react';
 import { useShow } from '../live/workspace.tsx';
 import { Dialog } from '../parts/dialog.tsx';
 import { saveFile } from '../parts/save-file.ts';
-import type { Act } from './use-bench.ts';
+import type { DoOnBench } from './use-bench.ts';
 
 interface Props {
   readonly onClose: () => void;
-  readonly act: Act;
+  readonly act: DoOnBench;
 }
 
 type Step = contract.ScriptStep;

@@ -2,10 +2,10 @@ import { type contract, show as core } from '@deep-patch/core';
 import { useShow } from '../live/workspace.tsx';
 import { Mark } from '../parts/mark.tsx';
 import { Elapsed, GuessForm, timeWords } from './guess-form.tsx';
-import type { Act } from './use-bench.ts';
+import type { DoOnBench } from './use-bench.ts';
 
 /** A scripted rehearsal: what was found, how long it took, and what is still hidden. */
-export function ScriptStrip({ script, act }: { script: contract.ScriptState; act: Act }) {
+export function ScriptStrip({ script, act }: { script: contract.ScriptState; act: DoOnBench }) {
   const found = script.steps.filter(({ state }) => state === 'found').length;
   const hidden = script.steps.filter(({ hidden, state }) => hidden && state !== 'refused').length;
   return (

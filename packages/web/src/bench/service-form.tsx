@@ -1,8 +1,8 @@
 import { type contract, addressing, type show as core } from '@deep-patch/core';
 import { useState } from 'react';
 import { Field } from '../parts/field.tsx';
-import { readPort } from '../parts/port-rule.ts';
-import type { Act } from './use-bench.ts';
+import { readPort } from '../parts/rules.ts';
+import type { DoOnBench } from './use-bench.ts';
 
 type Service = contract.StandinSettings['services'][number];
 
@@ -10,7 +10,7 @@ interface Props {
   readonly deviceId: string;
   readonly type: core.ServiceType | undefined;
   readonly service: Service;
-  readonly act: Act;
+  readonly act: DoOnBench;
 }
 
 const loginWords: Readonly<Record<core.LoginMethod, string>> = {

@@ -10,7 +10,7 @@ import { LampsSection } from './lamps-section.tsx';
 import { LookingSection } from './looking-section.tsx';
 import { TouchSection } from './touch-section.tsx';
 import { UnitMenu } from './unit-menu.tsx';
-import type { Act } from './use-bench.ts';
+import type { DoOnBench } from './use-bench.ts';
 
 interface Props {
   readonly device: show.Device;
@@ -18,7 +18,7 @@ interface Props {
   readonly jacks: readonly contract.JackState[];
   readonly faults: readonly contract.SetFault[];
   readonly looking: contract.LookingState | null;
-  readonly act: Act;
+  readonly act: DoOnBench;
   readonly power: (deviceIds: readonly string[], on: boolean) => Promise<void>;
   readonly openJack: (deviceId: string, serviceKey: string, replyTo: number | null) => Promise<void>;
   readonly closeJack: (port: number) => Promise<void>;

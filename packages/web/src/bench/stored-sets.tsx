@@ -1,12 +1,12 @@
 import type { contract, show as core } from '@deep-patch/core';
 import { useState } from 'react';
-import type { Act } from './use-bench.ts';
+import type { DoOnBench } from './use-bench.ts';
 
 interface Props {
   readonly deviceId: string;
   readonly type: core.DeviceType;
   readonly sets: contract.StandinState['sets'];
-  readonly act: Act;
+  readonly act: DoOnBench;
 }
 
 /** Sets of settings that a unit keeps by itself: stored at a free position, picked later. */

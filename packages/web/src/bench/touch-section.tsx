@@ -1,11 +1,11 @@
 import { links as linkRoom, type show as core } from '@deep-patch/core';
 import { useState } from 'react';
-import type { Act } from './use-bench.ts';
+import type { DoOnBench } from './use-bench.ts';
 
 interface Props {
   readonly device: core.Device;
   readonly type: core.DeviceType;
-  readonly act: Act;
+  readonly act: DoOnBench;
 }
 
 /** Doing something at the unit itself, to see whether its remotes follow. */

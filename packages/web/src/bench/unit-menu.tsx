@@ -4,13 +4,13 @@ import { AddressForm } from './address-form.tsx';
 import { ModeForm } from './mode-form.tsx';
 import { ServiceForm } from './service-form.tsx';
 import { StoredSets } from './stored-sets.tsx';
-import type { Act } from './use-bench.ts';
+import type { DoOnBench } from './use-bench.ts';
 
 interface Props {
   readonly device: core.Device;
   readonly type: core.DeviceType;
   readonly state: contract.StandinState;
-  readonly act: Act;
+  readonly act: DoOnBench;
 }
 
 /** A unit's own menu on the bench: what stands in it, keying something in, and the acts that make it count. */
@@ -94,7 +94,15 @@ export function UnitMenu({ device, type, state, act }: Props) {
   );
 }
 
-function PendingActs({ deviceId, pending, act }: { deviceId: string; pending: contract.PendingSetting; act: Act }) {
+function PendingActs({
+  deviceId,
+  pending,
+  act,
+}: {
+  deviceId: string;
+  pending: contract.PendingSetting;
+  act: DoOnBench;
+}) {
   const [next, ...rest] = pending.acts;
   if (!next) return null;
   return (

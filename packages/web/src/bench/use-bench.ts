@@ -5,7 +5,7 @@ import { takeBench, useBenchPart } from '../live/bench-store.ts';
 import { useNotices } from '../live/notices.tsx';
 import { useWorkspace } from '../live/workspace.tsx';
 
-export type Act = (wanted: contract.BenchAct) => Promise<void>;
+export type DoOnBench = (wanted: contract.BenchAct) => Promise<void>;
 
 /**
  * What can be asked of the bench of this show. It is asked for once, told of every change after that, and asked for again

@@ -228,14 +228,14 @@ function SurpriseCard({ measured, unheard }: { measured: core.MeasuredLayer; unh
 
 function StopCard({ result }: { result: linkRoom.LayerResult }) {
   const { what, why, fix } = linkRoom.stopWords(result);
-  const stops = result.state === 'fail';
+  const isStop = result.state === 'fail';
   return (
     <div className="relative my-1.5 bg-base-200">
       <div
-        className={`rounded-sm border-l-3 px-3 py-2.5 text-[13px] ${stops ? 'border-error bg-error/12' : 'border-warning bg-warning/10'}`}
+        className={`rounded-sm border-l-3 px-3 py-2.5 text-[13px] ${isStop ? 'border-error bg-error/12' : 'border-warning bg-warning/10'}`}
       >
         <b>{what}</b> {why} {fix}
-        <FixButtons fixes={result.fixes} urgent={stops} />
+        <FixButtons fixes={result.fixes} urgent={isStop} />
       </div>
     </div>
   );

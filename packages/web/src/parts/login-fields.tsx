@@ -1,6 +1,8 @@
+import { show as core } from '@deep-patch/core';
 import type { FieldErrors, FieldValues, Path, UseFormRegister } from 'react-hook-form';
 import { Field } from './field.tsx';
 import { messageOf } from './message-of.ts';
+import { textRule } from './rules.ts';
 
 export interface LoginValues extends FieldValues {
   account: string;
@@ -21,7 +23,7 @@ export function LoginFields<Values extends LoginValues>({ register, errors, hasP
         {(ids) => (
           <input
             {...ids}
-            {...register('account' as Path<Values>, { maxLength: { value: 80, message: 'At most 80 characters' } })}
+            {...register('account' as Path<Values>, textRule(core.limits.text))}
             autoComplete="off"
             className="field key-num"
           />
@@ -35,7 +37,7 @@ export function LoginFields<Values extends LoginValues>({ register, errors, hasP
         {(ids) => (
           <input
             {...ids}
-            {...register('password' as Path<Values>, { maxLength: { value: 200, message: 'At most 200 characters' } })}
+            {...register('password' as Path<Values>, textRule(core.limits.password))}
             type="password"
             autoComplete="new-password"
             className="field key-num"

@@ -3,6 +3,7 @@ import { useMemo, useState } from 'react';
 import { useSteadyIds } from '../live/steady-ids.ts';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { Dialog } from '../parts/dialog.tsx';
+import { Tick } from '../parts/typed-fields.tsx';
 import { Contacts } from './contacts.tsx';
 
 const titles: Readonly<Record<rig.SiteSection, string>> = {
@@ -19,33 +20,23 @@ const titles: Readonly<Record<rig.SiteSection, string>> = {
 /** Everything to do before the site, worked out from the rig, to be ticked off by whoever does it. */
 export function BeforeSiteDialog({ onClose }: { onClose: () => void }) {
   const show = useShow();
-  const { save } = useWorkspace();
   const items = useMemo(() => rig.beforeSite(show), [show]);
   const [openOnly, setOpenOnly] = useState(false);
   const shown = openOnly ? items.filter(({ done }) => !done) : items;
   const sections = [...core.groupBy(shown, ({ section }) => section)] as [rig.SiteSection, rig.SiteItem[]][];
   const left = items.filter(({ done }) => !done).length;
-  const text = () =>
-    sections
-      .map(
-        ([section, list]) =>
-          `${titles[section]}\n${list.map((item) => `${item.done ? '[x]' : '[ ]'} ${lineOf(item)}`).join('\n')}`,
-      )
-      .join('\n\n');
   return (
     <Dialog title="Before the site" onClose={onClose} wide>
       <div className="mb-3 flex flex-wrap items-center gap-3">
         <p className="text-mute">{items.length === 0 ? 'Nothing to do.' : `${left} of ${items.length} still open.`}</p>
-        <label className="flex items-center gap-2">
-          <input
-            type="checkbox"
-            className="checkbox checkbox-sm"
-            checked={openOnly}
-            onChange={(event) => setOpenOnly(event.target.checked)}
-          />
+        <Tick checked={openOnly} onTick={setOpenOnly}>
           only what is open
-        </label>
-        <button type="button" className="act ml-auto" onClick={() => void navigator.clipboard.writeText(text())}>
+        </Tick>
+        <button
+          type="button"
+          className="act ml-auto"
+          onClick={() => void navigator.clipboard.writeText(textOf(sections))}
+        >
           Copy as text
         </button>
       </div>
@@ -58,20 +49,7 @@ export function BeforeSiteDialog({ onClose }: { onClose: () => void }) {
             <ul>
               {list.map((item) => (
                 <li key={`${item.device?.id ?? ''} ${item.key}`} className="border-b border-rule py-1">
-                  {section === 'licence' ? (
-                    <LicenceLine item={item} />
-                  ) : (
-                    <label className="flex items-start gap-2.5">
-                      <input
-                        type="checkbox"
-                        className="checkbox checkbox-sm mt-0.5"
-                        checked={item.done}
-                        disabled={section === 'access'}
-                        onChange={() => void save(rig.planTick(item, new Date().toISOString().slice(0, 10)))}
-                      />
-                      <span className={item.done ? 'text-mute line-through' : ''}>{lineOf(item)}</span>
-                    </label>
-                  )}
+                  {section === 'licence' ? <LicenceLine item={item} /> : <TickLine item={item} />}
                 </li>
               ))}
             </ul>
@@ -81,6 +59,29 @@ export function BeforeSiteDialog({ onClose }: { onClose: () => void }) {
       <PowerOrder />
       <Contacts />
     </Dialog>
+  );
+}
+
+const textOf = (sections: readonly (readonly [rig.SiteSection, readonly rig.SiteItem[]])[]): string =>
+  sections
+    .map(([section, list]) =>
+      [titles[section], ...list.map((item) => `${item.done ? '[x]' : '[ ]'} ${lineOf(item)}`)].join('\n'),
+    )
+    .join('\n\n');
+
+function TickLine({ item }: { item: rig.SiteItem }) {
+  const { save } = useWorkspace();
+  return (
+    <label className="flex items-start gap-2.5">
+      <input
+        type="checkbox"
+        className="checkbox checkbox-sm mt-0.5"
+        checked={item.done}
+        disabled={item.section === 'access'}
+        onChange={() => void save(rig.planTick(item, new Date().toISOString().slice(0, 10)))}
+      />
+      <span className={item.done ? 'text-mute line-through' : ''}>{lineOf(item)}</span>
+    </label>
   );
 }
 

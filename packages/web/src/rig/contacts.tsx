@@ -10,29 +10,8 @@ const empty = { name: '', knows: '', reach: '' };
 export function Contacts() {
   const show = useShow();
   const { save } = useWorkspace();
-  const [draft, setDraft] = useState(empty);
-  const steady = useSteadyIds();
   const people = core.rowsOf(show, 'contacts').sort(core.byName);
   const hosts = core.rowsOf(show, 'networks').filter(({ contact }) => contact !== '');
-  const add = (event: SyntheticEvent) => {
-    event.preventDefault();
-    const row = { id: steady.begin()(), name: draft.name.trim(), knows: draft.knows.trim(), reach: draft.reach.trim() };
-    void save(core.changeOf(`Add ${row.name}`, [core.insertRow('contacts', row)])).then((isIn) => {
-      if (!isIn) return;
-      steady.renew();
-      setDraft(empty);
-    });
-  };
-  const field = (key: keyof typeof empty, label: string) => (
-    <input
-      aria-label={label}
-      placeholder={label.toLowerCase()}
-      className="field"
-      maxLength={key === 'name' ? 80 : 200}
-      value={draft[key]}
-      onChange={(event) => setDraft({ ...draft, [key]: event.target.value })}
-    />
-  );
   return (
     <section className="mt-5">
       <h3 className="mb-1 text-xs font-semibold text-mute">People to ask · {people.length + hosts.length}</h3>
@@ -58,14 +37,42 @@ export function Contacts() {
           </li>
         ))}
       </ul>
-      <form onSubmit={add} className="mt-2 grid grid-cols-[1fr_1fr_1fr_auto] gap-1.5">
-        {field('name', 'Name')}
-        {field('knows', 'What they know')}
-        {field('reach', 'How to reach them')}
-        <button type="submit" className="act" disabled={draft.name.trim() === ''} aria-label="Add the person">
-          <Plus size={14} aria-hidden />
-        </button>
-      </form>
+      <AddContact />
     </section>
+  );
+}
+
+function AddContact() {
+  const { save } = useWorkspace();
+  const [draft, setDraft] = useState(empty);
+  const steady = useSteadyIds();
+  const add = (event: SyntheticEvent) => {
+    event.preventDefault();
+    const row = { id: steady.begin()(), name: draft.name.trim(), knows: draft.knows.trim(), reach: draft.reach.trim() };
+    void save(core.changeOf(`Add ${row.name}`, [core.insertRow('contacts', row)])).then((isIn) => {
+      if (!isIn) return;
+      steady.renew();
+      setDraft(empty);
+    });
+  };
+  const field = (key: keyof typeof empty, label: string) => (
+    <input
+      aria-label={label}
+      placeholder={label.toLowerCase()}
+      className="field"
+      maxLength={key === 'name' ? core.limits.name : core.limits.text}
+      value={draft[key]}
+      onChange={(event) => setDraft({ ...draft, [key]: event.target.value })}
+    />
+  );
+  return (
+    <form onSubmit={add} className="mt-2 grid grid-cols-[1fr_1fr_1fr_auto] gap-1.5">
+      {field('name', 'Name')}
+      {field('knows', 'What they know')}
+      {field('reach', 'How to reach them')}
+      <button type="submit" className="act" disabled={draft.name.trim() === ''} aria-label="Add the person">
+        <Plus size={14} aria-hidden />
+      </button>
+    </form>
   );
 }

@@ -74,7 +74,7 @@ function AddAccount({ onAdd }: { onAdd: (account: Account) => Promise<boolean> }
           aria-label="Account to add"
           placeholder="account"
           className="field"
-          maxLength={80}
+          maxLength={core.limits.name}
           value={account}
           onChange={(event) => setAccount(event.target.value)}
         />
@@ -82,7 +82,7 @@ function AddAccount({ onAdd }: { onAdd: (account: Account) => Promise<boolean> }
           aria-label="Who knows the password"
           placeholder="who knows it"
           className="field"
-          maxLength={80}
+          maxLength={core.limits.text}
           value={keeper}
           onChange={(event) => setKeeper(event.target.value)}
         />

@@ -96,15 +96,14 @@ function CableNature({ cable, words }: { cable: show.Cable; words: string }) {
         <option value="fibre">fibre</option>
         <option value="wireless">wireless</option>
       </select>
-      {number('lengthM', 'm', 100_000)}
-      {number('delayMs', 'ms one way', 10_000)}
+      {number('lengthM', 'm', core.limits.lengthM)}
+      {number('delayMs', 'ms one way', core.limits.delayMs)}
     </span>
   );
 }
 
 function PlugIn({ device }: { device: show.Device }) {
   const show = useShow();
-  const { save } = useWorkspace();
   const late = useDeferredValue(show);
   const { freeSockets: free } = useMemo(() => cabling.cablingFacts(late), [late]);
   const others = useDevices(
@@ -113,12 +112,7 @@ function PlugIn({ device }: { device: show.Device }) {
   const [farId, setFarId] = useState('');
   const [own] = free(device.id);
   const far = show.devices[farId];
-  const sockets = far ? free(far.id) : [];
-  const [socket, setSocket] = useState('');
-  const wanted = sockets.includes(socket) ? socket : sockets[0];
   if (!own) return null;
-  const labelOf = (key: string) =>
-    core.typeOf(show, far)?.sockets.find((candidate) => candidate.key === key)?.label ?? key;
   return (
     <div className="flex gap-2">
       <select
@@ -130,38 +124,47 @@ function PlugIn({ device }: { device: show.Device }) {
         <option value="">Plug into</option>
         <DeviceOptions devices={others} />
       </select>
-      {far && (
-        <>
-          <select
-            aria-label="Socket"
-            className="select select-xs w-24 border-line bg-base-100"
-            value={wanted}
-            onChange={(event) => setSocket(event.target.value)}
-          >
-            {sockets.map((key) => (
-              <option key={key} value={key}>
-                {labelOf(key)}
-              </option>
-            ))}
-          </select>
-          <button
-            type="button"
-            className="act btn-xs"
-            disabled={!wanted}
-            onClick={() =>
-              void save(
-                cabling.planCable(
-                  show,
-                  { deviceId: device.id, socket: own },
-                  { deviceId: far.id, socket: wanted ?? '' },
-                ),
-              )
-            }
-          >
-            Plug in
-          </button>
-        </>
-      )}
+      {far && <FarSocket from={{ deviceId: device.id, socket: own }} far={far} sockets={free(far.id)} />}
     </div>
+  );
+}
+
+function FarSocket({
+  from,
+  far,
+  sockets,
+}: {
+  readonly from: { readonly deviceId: string; readonly socket: string };
+  readonly far: show.Device;
+  readonly sockets: readonly string[];
+}) {
+  const show = useShow();
+  const { save } = useWorkspace();
+  const [socket, setSocket] = useState('');
+  const wanted = sockets.includes(socket) ? socket : sockets[0];
+  const labelOf = (key: string) => core.typeOf(show, far)?.sockets.find((one) => one.key === key)?.label ?? key;
+  return (
+    <>
+      <select
+        aria-label="Socket"
+        className="select select-xs w-24 border-line bg-base-100"
+        value={wanted}
+        onChange={(event) => setSocket(event.target.value)}
+      >
+        {sockets.map((key) => (
+          <option key={key} value={key}>
+            {labelOf(key)}
+          </option>
+        ))}
+      </select>
+      <button
+        type="button"
+        className="act btn-xs"
+        disabled={!wanted}
+        onClick={() => void save(cabling.planCable(show, from, { deviceId: far.id, socket: wanted ?? '' }))}
+      >
+        Plug in
+      </button>
+    </>
   );
 }

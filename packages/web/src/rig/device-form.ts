@@ -1,4 +1,5 @@
-import { rig } from '@deep-patch/core';
+import { rig, show as core } from '@deep-patch/core';
+import { nameRule, textRule, wholeRule } from '../parts/rules.ts';
 
 /** What the form holds: texts as typed. */
 export interface DeviceFields {
@@ -11,18 +12,16 @@ export interface DeviceFields {
 }
 
 export const rules = {
-  name: { required: 'Give it a name', maxLength: { value: 80, message: 'At most 80 characters' } },
-  unit: {
-    validate: (text: string) => text.trim() === '' || /^\d{1,4}$/.test(text.trim()) || 'A whole number from 0 to 9999',
-  },
-  place: { maxLength: { value: 80, message: 'At most 80 characters' } },
-  firmware: { maxLength: { value: 80, message: 'At most 80 characters' } },
+  name: nameRule,
+  unit: wholeRule(0, core.limits.unit),
+  place: textRule(core.limits.text),
+  firmware: textRule(core.limits.text),
   mac: {
     validate: (text: string) =>
       text.trim() === '' || rig.readMac(text) !== undefined || 'Six pairs of 0-9 and a-f, such as 02:1e:70:00:00:7d',
   },
-  note: { maxLength: { value: 2000, message: 'At most 2000 characters' } },
-} as const;
+  note: textRule(core.limits.note),
+};
 
 export const plain = ({ name, unit, place, firmware, mac, note }: DeviceFields) => ({
   name: name.trim(),

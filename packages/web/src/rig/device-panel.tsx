@@ -2,9 +2,8 @@ import { addressing, findings as findingsRoom, rig, show as core, type show } fr
 import { Fragment } from 'react';
 import { useNavigate } from 'react-router';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
-import { Field } from '../parts/field.tsx';
 import { FindingCard } from '../parts/finding-card.tsx';
-import { MovedOn } from '../parts/moved-on.tsx';
+import { SaveRow, TextField } from '../parts/form-fields.tsx';
 import { useRowForm } from '../parts/use-row-form.ts';
 import { DeviceFieldset } from './device-fields.tsx';
 import { plain, rules, type DeviceFields } from './device-form.ts';
@@ -60,26 +59,30 @@ export function DevicePanel({ device }: { device: show.Device }) {
       <DeviceReach device={device} />
       <DeviceWake device={device} />
       <DeviceLosses device={device} />
-      {type && (
-        <dl className="grid grid-cols-[7rem_1fr] gap-y-1 text-[13px]">
-          <dt className="text-mute">As delivered</dt>
-          <dd>
-            <code>{addressing.deliveredWords(type)}</code>
-          </dd>
-          <dt className="text-mute">Set from</dt>
-          <dd>{rig.waysWords(type) || 'nothing to set'}</dd>
-          {type.commits.map(({ of }) => (
-            <Fragment key={of}>
-              <dt className="text-mute">{rig.settingTexts[of]}</dt>
-              <dd>{rig.commitWords(type, of)}: it counts only afterwards</dd>
-            </Fragment>
-          ))}
-        </dl>
-      )}
+      {type && <TypeFacts type={type} />}
       <button type="button" className="act-quiet justify-self-start text-error" onClick={() => void remove()}>
         Remove {device.name}
       </button>
     </aside>
+  );
+}
+
+function TypeFacts({ type }: { type: show.DeviceType }) {
+  return (
+    <dl className="grid grid-cols-[7rem_1fr] gap-y-1 text-[13px]">
+      <dt className="text-mute">As delivered</dt>
+      <dd>
+        <code>{addressing.deliveredWords(type)}</code>
+      </dd>
+      <dt className="text-mute">Set from</dt>
+      <dd>{rig.waysWords(type) || 'nothing to set'}</dd>
+      {type.commits.map(({ of }) => (
+        <Fragment key={of}>
+          <dt className="text-mute">{rig.settingTexts[of]}</dt>
+          <dd>{rig.commitWords(type, of)}: it counts only afterwards</dd>
+        </Fragment>
+      ))}
+    </dl>
   );
 }
 
@@ -95,8 +98,8 @@ function DeviceForm({ device }: { device: show.Device }) {
     mac,
     note: row.note,
   }));
-  const { register, handleSubmit, opened, movedOn, settle, adopt } = form;
-  const { errors, isDirty, isSubmitting, dirtyFields } = form.formState;
+  const { register, handleSubmit, opened, settle } = form;
+  const { errors, dirtyFields } = form.formState;
   const submit = handleSubmit(async (fields) => {
     const { mac: typedMac, ...patch } = plain(fields);
     const change = rig.planEditDevice(show, opened, dirtyFields.mac ? { ...patch, mac: typedMac } : patch);
@@ -105,20 +108,8 @@ function DeviceForm({ device }: { device: show.Device }) {
   return (
     <form onSubmit={(event) => void submit(event)} className="grid">
       <DeviceFieldset register={register} errors={errors} />
-      <Field label="Note" error={errors.note?.message}>
-        {(ids) => (
-          <textarea
-            {...ids}
-            {...register('note', rules.note)}
-            rows={2}
-            className="textarea textarea-sm min-h-14 w-full border-line bg-base-100"
-          />
-        )}
-      </Field>
-      {movedOn && <MovedOn onAdopt={adopt} />}
-      <button type="submit" className="act-main justify-self-start" disabled={!isDirty || isSubmitting}>
-        Save
-      </button>
+      <TextField form={form} name="note" label="Note" rule={rules.note} rows={2} />
+      <SaveRow form={form} label="Save" look="act-main" />
     </form>
   );
 }

@@ -65,33 +65,39 @@ export function PaperLine({ document }: { document: core.Document }) {
 const sizeOf = (bytes: number): string =>
   bytes < 1000 ? `${bytes} B` : bytes < 1_000_000 ? `${Math.round(bytes / 1000)} kB` : `${(bytes / 1e6).toFixed(1)} MB`;
 
-function KeepPaper({ type }: { type: show.DeviceType }) {
+/** Sends a file, then names it in the plan; answers whether it is kept. `share` is set while it is on its way. */
+function useKeeping(type: show.DeviceType) {
   const { save, showId } = useWorkspace();
   const { tell } = useNotices();
-  const [share, setShare] = useState<number>();
   const steady = useSteadyIds();
-  const [title, setTitle] = useState('');
-  const input = useRef<HTMLInputElement>(null);
-  const keep = async (file: File) => {
+  const [share, setShare] = useState<number>();
+  const keep = async (file: File, title: string): Promise<boolean> => {
     setShare(0);
     try {
-      const { fileId, bytes } = await upload<{ fileId: string; bytes: number }>(
-        `/shows/${showId}/files`,
-        file,
-        setShare,
-      ).done;
-      const named = (title.trim() || file.name).slice(0, 80);
+      const sent = upload<{ fileId: string; bytes: number }>(`/shows/${showId}/files`, file, setShare);
+      const { fileId, bytes } = await sent.done;
+      const named = (title.trim() || file.name).slice(0, core.limits.name);
       const row = { id: steady.begin()(), model: type.model, title: named, fileId, bytes };
-      if (await save(core.changeOf(`Keep ${named}`, [core.insertRow('documents', row)]))) {
-        steady.renew();
-        setTitle('');
-      }
+      const isIn = await save(core.changeOf(`Keep ${named}`, [core.insertRow('documents', row)]));
+      if (isIn) steady.renew();
+      return isIn;
     } catch (error) {
       tell({ problem: asProblem(error) });
+      return false;
     } finally {
       setShare(undefined);
-      if (input.current) input.current.value = '';
     }
+  };
+  return { share, keep };
+}
+
+function KeepPaper({ type }: { type: show.DeviceType }) {
+  const { share, keep } = useKeeping(type);
+  const [title, setTitle] = useState('');
+  const input = useRef<HTMLInputElement>(null);
+  const take = async (file: File) => {
+    if (await keep(file, title)) setTitle('');
+    if (input.current) input.current.value = '';
   };
   return (
     <div className="grid grid-cols-[1fr_auto] gap-1.5">
@@ -100,7 +106,7 @@ function KeepPaper({ type }: { type: show.DeviceType }) {
         className="field"
         list={`papers-${type.model}`}
         placeholder="what it is"
-        maxLength={80}
+        maxLength={core.limits.name}
         value={title}
         onChange={(event) => setTitle(event.target.value)}
       />
@@ -117,7 +123,7 @@ function KeepPaper({ type }: { type: show.DeviceType }) {
         aria-label={`A paper for ${type.name}`}
         onChange={(event) => {
           const [file] = event.target.files ?? [];
-          if (file) void keep(file);
+          if (file) void take(file);
         }}
       />
       <button type="button" className="act" disabled={share !== undefined} onClick={() => input.current?.click()}>

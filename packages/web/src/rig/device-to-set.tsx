@@ -17,56 +17,33 @@ export function DeviceToSet({ device, type }: { device: show.Device; type: show.
     [show, addressing, device],
   );
   if (!addressing || !pending) return null;
+  const { lines, acts, neverSet } = pending;
+  if (lines.length === 0 && neverSet) return null;
   const missing = bringup.missingFor(show, addressing, device);
   const keyIn = (line?: bringup.PendingLine) =>
     void save(bringup.planKeyedIn(show, addressing, [device], line && { of: line.of, key: line.key }));
-  const keep = () =>
-    saveFile(
-      `${device.name} settings.json`,
-      JSON.stringify(bringup.settingsFile(show, addressing, device), null, 2),
-      'application/json',
-    );
-  if (pending.lines.length === 0 && pending.neverSet) return null;
+  const keep = () => {
+    const text = JSON.stringify(bringup.settingsFile(show, addressing, device), null, 2);
+    saveFile(`${device.name} settings.json`, text, 'application/json');
+  };
   return (
     <section className="grid gap-1.5" aria-label={`To set on ${device.name}`}>
       <h3 className="text-xs font-semibold text-mute">
-        {pending.lines.length === 0 ? 'Set as planned' : `To set on it · ${pending.lines.length}`}
+        {lines.length === 0 ? 'Set as planned' : `To set on it · ${lines.length}`}
       </h3>
       <ul>
-        {pending.lines.map((line) => (
-          <li key={`${line.of} ${line.key}`} className="flex items-start gap-2 border-b border-rule py-1">
-            <span className="grid min-w-0 flex-1">
-              <span className="text-[13px] text-mute">{line.label}</span>
-              {(line.now === null ? 'take it out' : shownValue(line, line.now)).split(/(?<=,) /).map((part) => (
-                <code key={part} className="text-[14px] break-words">
-                  {part}{' '}
-                </code>
-              ))}
-              {!pending.neverSet && (
-                <span className="text-xs text-mute">
-                  instead of <code>{isSecret(line) && line.was ? 'another' : shownValue(line, line.was)}</code>
-                </span>
-              )}
-            </span>
-            <button
-              type="button"
-              className="act btn-xs"
-              aria-label={`${line.label} is set`}
-              onClick={() => keyIn(line)}
-            >
-              set
-            </button>
-          </li>
+        {lines.map((line) => (
+          <LineToSet key={`${line.of} ${line.key}`} line={line} neverSet={neverSet} onSet={() => keyIn(line)} />
         ))}
       </ul>
-      {pending.acts.length > 0 && (
+      {acts.length > 0 && (
         <p className="text-[13px]">
-          Then {rig.actWords(pending.acts)}. <span className="text-mute">It counts only afterwards.</span>
+          Then {rig.actWords(acts)}. <span className="text-mute">It counts only afterwards.</span>
         </p>
       )}
       {missing.length > 0 && <p className="text-[13px] text-mute">Still open: {missing.join('; ')}.</p>}
       <div className="flex gap-2">
-        {pending.lines.length > 0 && (
+        {lines.length > 0 && (
           <button type="button" className="act" onClick={() => keyIn()}>
             All of it is set
           </button>
@@ -75,10 +52,40 @@ export function DeviceToSet({ device, type }: { device: show.Device; type: show.
           Save as a file
         </button>
       </div>
-      {type.ways.length > 0 && pending.lines.length > 0 && (
-        <p className="text-xs text-mute">Set from {rig.waysWords(type)}.</p>
-      )}
+      {type.ways.length > 0 && lines.length > 0 && <p className="text-xs text-mute">Set from {rig.waysWords(type)}.</p>}
     </section>
+  );
+}
+
+function LineToSet({
+  line,
+  neverSet,
+  onSet,
+}: {
+  readonly line: bringup.PendingLine;
+  readonly neverSet: boolean;
+  readonly onSet: () => void;
+}) {
+  const wanted = line.now === null ? 'take it out' : shownValue(line, line.now);
+  return (
+    <li className="flex items-start gap-2 border-b border-rule py-1">
+      <span className="grid min-w-0 flex-1">
+        <span className="text-[13px] text-mute">{line.label}</span>
+        {wanted.split(/(?<=,) /).map((part) => (
+          <code key={part} className="text-[14px] break-words">
+            {part}{' '}
+          </code>
+        ))}
+        {!neverSet && (
+          <span className="text-xs text-mute">
+            instead of <code>{isSecret(line) && line.was ? 'another' : shownValue(line, line.was)}</code>
+          </span>
+        )}
+      </span>
+      <button type="button" className="act btn-xs" aria-label={`${line.label} is set`} onClick={onSet}>
+        set
+      </button>
+    </li>
   );
 }
 

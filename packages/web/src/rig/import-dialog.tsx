@@ -3,6 +3,7 @@ import { useMemo, useState, type ClipboardEvent, type DragEvent } from 'react';
 import { useSteadyIds } from '../live/steady-ids.ts';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { Dialog } from '../parts/dialog.tsx';
+import { Tick } from '../parts/typed-fields.tsx';
 import { GearPreview } from './gear-preview.tsx';
 import { useGearList } from './use-gear-list.ts';
 
@@ -18,74 +19,10 @@ const refusals = {
 
 /** Paste or drop, look at what was understood, take it in as one change. */
 export function ImportDialog({ onClose }: { onClose: () => void }) {
-  const show = useShow();
-  const { save } = useWorkspace();
-  const steady = useSteadyIds();
-  const { state, read, readAgain, reset } = useGearList(show);
-  const [tooLarge, setTooLarge] = useState(false);
-  const [leaveOut, setLeaveOut] = useState(false);
-  const [taking, setTaking] = useState(false);
-
-  const readFile = async (file: File | undefined) => {
-    if (!file) return;
-    setTooLarge(file.size > mostBytes);
-    if (file.size <= mostBytes) read(new Uint8Array(await file.arrayBuffer()));
-  };
-  const drop = (event: DragEvent) => {
-    event.preventDefault();
-    void readFile(event.dataTransfer.files[0]);
-  };
-  const paste = (event: ClipboardEvent) => {
-    const text = event.clipboardData.getData('text');
-    if (!text.trim()) return;
-    event.preventDefault();
-    read(new TextEncoder().encode(text));
-  };
-
-  const list = state.kind === 'read' ? state.list : undefined;
-  const bad = useMemo(() => new Set(list?.problems.filter(({ stops }) => stops).map(({ line }) => line)), [list]);
-  const noColumn = bad.has(0);
-  const good = list?.rows.filter(({ line }) => !bad.has(line)) ?? [];
-  const rows = leaveOut ? good : (list?.rows ?? []);
-  const ready = rows.length > 0 && !noColumn && (leaveOut || bad.size === 0);
-  const takeIn = async () => {
-    setTaking(true);
-    const done = await save(rig.planTakeIn(show, rows, steady.begin()));
-    setTaking(false);
-    if (done) onClose();
-  };
-
+  const { state, read, readAgain, reset } = useGearList(useShow());
   return (
     <Dialog title="Read a gear list" onClose={onClose} wide>
-      {state.kind === 'waiting' && (
-        <div onDrop={drop} onDragOver={(event) => event.preventDefault()} className="grid gap-3">
-          <p>Paste rows from a spreadsheet, or drop a CSV file here. Any order of columns will do; a header helps.</p>
-          <textarea
-            aria-label="Paste the list here"
-            onPaste={paste}
-            onChange={(event) =>
-              event.target.value.includes('\n') && read(new TextEncoder().encode(event.target.value))
-            }
-            placeholder={example}
-            rows={7}
-            className="textarea key-num w-full border-dashed border-line bg-base-100"
-          />
-          <label className="flex items-center gap-3 text-mute">
-            or choose a file
-            <input
-              type="file"
-              accept=".csv,.tsv,.txt,text/csv,text/plain"
-              className="file-input file-input-sm border-line"
-              onChange={(event) => void readFile(event.target.files?.[0])}
-            />
-          </label>
-          {tooLarge && (
-            <p role="alert" className="text-error">
-              The file is larger than 10 MB. Split the list.
-            </p>
-          )}
-        </div>
-      )}
+      {state.kind === 'waiting' && <Source onRead={read} />}
       {state.kind === 'reading' && (
         <div className="grid gap-2 py-10">
           <progress
@@ -122,27 +59,103 @@ export function ImportDialog({ onClose }: { onClose: () => void }) {
             onColumns={(columns) => readAgain({ columns })}
             onCell={(patch) => readAgain({ patch })}
           />
-          <div className="flex flex-wrap items-center gap-3">
-            {bad.size > 0 && !noColumn && good.length > 0 && (
-              <label className="flex items-center gap-2">
-                <input
-                  type="checkbox"
-                  className="checkbox checkbox-sm"
-                  checked={leaveOut}
-                  onChange={(event) => setLeaveOut(event.target.checked)}
-                />
-                Leave out the {bad.size} marked {bad.size === 1 ? 'row' : 'rows'}
-              </label>
-            )}
-            <button type="button" className="act ml-auto" onClick={reset}>
-              Start over
-            </button>
-            <button type="button" className="act-main" disabled={!ready || taking} onClick={() => void takeIn()}>
-              {taking ? 'Taking in' : `Take in ${rows.length} ${rows.length === 1 ? 'unit' : 'units'}`}
-            </button>
-          </div>
+          <TakeIn list={state.list} onAgain={reset} onDone={onClose} />
         </div>
       )}
     </Dialog>
+  );
+}
+
+/** Where rows are pasted and a file dropped. */
+function Source({ onRead }: { readonly onRead: (bytes: Uint8Array) => void }) {
+  const [tooLarge, setTooLarge] = useState(false);
+  const readText = (text: string) => onRead(new TextEncoder().encode(text));
+  const readFile = async (file: File | undefined) => {
+    if (!file) return;
+    setTooLarge(file.size > mostBytes);
+    if (file.size <= mostBytes) onRead(new Uint8Array(await file.arrayBuffer()));
+  };
+  const drop = (event: DragEvent) => {
+    event.preventDefault();
+    void readFile(event.dataTransfer.files[0]);
+  };
+  const paste = (event: ClipboardEvent) => {
+    const text = event.clipboardData.getData('text');
+    if (!text.trim()) return;
+    event.preventDefault();
+    readText(text);
+  };
+  return (
+    <div onDrop={drop} onDragOver={(event) => event.preventDefault()} className="grid gap-3">
+      <p>Paste rows from a spreadsheet, or drop a CSV file here. Any order of columns will do; a header helps.</p>
+      <textarea
+        aria-label="Paste the list here"
+        onPaste={paste}
+        onChange={(event) => event.target.value.includes('\n') && readText(event.target.value)}
+        placeholder={example}
+        rows={7}
+        className="textarea key-num w-full border-dashed border-line bg-base-100"
+      />
+      <label className="flex items-center gap-3 text-mute">
+        or choose a file
+        <input
+          type="file"
+          accept=".csv,.tsv,.txt,text/csv,text/plain"
+          className="file-input file-input-sm border-line"
+          onChange={(event) => void readFile(event.target.files?.[0])}
+        />
+      </label>
+      {tooLarge && (
+        <p role="alert" className="text-error">
+          The file is larger than 10 MB. Split the list.
+        </p>
+      )}
+    </div>
+  );
+}
+
+/** All rows as one change, or those without a mark. */
+function TakeIn({
+  list,
+  onAgain,
+  onDone,
+}: {
+  readonly list: rig.GearList;
+  readonly onAgain: () => void;
+  readonly onDone: () => void;
+}) {
+  const show = useShow();
+  const { save } = useWorkspace();
+  const steady = useSteadyIds();
+  const [leaveOut, setLeaveOut] = useState(false);
+  const [taking, setTaking] = useState(false);
+  const bad = useMemo(
+    () => new Set(list.problems.filter(({ isBlocking }) => isBlocking).map(({ line }) => line)),
+    [list],
+  );
+  const noColumn = bad.has(0);
+  const good = list.rows.filter(({ line }) => !bad.has(line));
+  const rows = leaveOut ? good : list.rows;
+  const ready = rows.length > 0 && !noColumn && (leaveOut || bad.size === 0);
+  const takeIn = async () => {
+    setTaking(true);
+    const done = await save(rig.planTakeIn(show, rows, steady.begin()));
+    setTaking(false);
+    if (done) onDone();
+  };
+  return (
+    <div className="flex flex-wrap items-center gap-3">
+      {bad.size > 0 && !noColumn && good.length > 0 && (
+        <Tick checked={leaveOut} onTick={setLeaveOut}>
+          Leave out the {bad.size} marked {bad.size === 1 ? 'row' : 'rows'}
+        </Tick>
+      )}
+      <button type="button" className="act ml-auto" onClick={onAgain}>
+        Start over
+      </button>
+      <button type="button" className="act-main" disabled={!ready || taking} onClick={() => void takeIn()}>
+        {taking ? 'Taking in' : `Take in ${rows.length} ${rows.length === 1 ? 'unit' : 'units'}`}
+      </button>
+    </div>
   );
 }

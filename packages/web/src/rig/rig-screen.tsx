@@ -1,5 +1,5 @@
 import { rig, show as core } from '@deep-patch/core';
-import { lazy, Suspense, useCallback, useEffect, useMemo, useState } from 'react';
+import { lazy, Suspense, useCallback, useEffect, useMemo, useState, type ReactNode } from 'react';
 import { useNavigate, useParams, useSearchParams } from 'react-router';
 import { nothing } from '../live/nothing.ts';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
@@ -19,30 +19,86 @@ const loadPanel = () => import('./device-panel.tsx');
 const DevicePanel = lazy(async () => ({ default: (await loadPanel()).DevicePanel }));
 const TypesDialog = lazy(async () => ({ default: (await import('./types-dialog.tsx')).TypesDialog }));
 
+type Dialogue = 'import' | 'add' | 'types' | 'site';
+
 export function RigScreen() {
   const show = useShow();
-  const { analysis, showId, save } = useWorkspace();
+  const { analysis, showId } = useWorkspace();
   const { deviceId } = useParams();
   const navigate = useNavigate();
   const [query, setQuery] = useSearchParams();
   const [filter, setFilter] = useState('');
   const [chosen, setChosen] = useState<readonly string[]>([]);
-  const [faults, setFaults] = useState<readonly rig.CellFault[]>([]);
   const view = useTableView();
-  const doing = query.get('do');
   const rows = useMemo(() => rigRows(show, analysis?.findings ?? []), [show, analysis]);
+  const table = useTable(rows, filter, view);
+  const { cells, faults, write, forgive } = useCellWriting();
+  const begin = (what: Dialogue) => setQuery({ do: what });
+  // fetched while nobody waits for it: most people open a unit next
+  useEffect(() => void loadPanel().catch(nothing), []);
+  return (
+    <>
+      <Head rows={rows} onBegin={begin}>
+        <input
+          type="search"
+          value={filter}
+          onChange={(event) => setFilter(event.target.value)}
+          placeholder="Filter"
+          aria-label="Filter devices"
+          className="field w-36"
+        />
+        <TableView view={view} />
+      </Head>
+      {faults.length > 0 && <CellFaults faults={faults} show={show} onClose={forgive} />}
+      <div className="flex min-h-0 flex-1 border-t border-rule">
+        {rows.length === 0 ? (
+          <NothingYet onBegin={begin} />
+        ) : (
+          <DataGrid
+            label="Devices"
+            {...table}
+            idOf={idOf}
+            cells={cells}
+            onChosen={setChosen}
+            selected={deviceId}
+            onSelect={(id) => void navigate(`/shows/${showId}/rig/${id}`, { replace: deviceId !== undefined })}
+          />
+        )}
+        {chosen.length > 1 ? <SeveralPanel ids={chosen} onWrite={write} /> : <ChosenDevice />}
+      </div>
+      <Dialogues doing={query.get('do')} type={query.get('type')} onClose={() => setQuery({})} />
+    </>
+  );
+}
+
+/** What the table shows of all rows: filtered, in groups, in the chosen columns. */
+function useTable(
+  rows: readonly RigRow[],
+  filter: string,
+  { group, columns: wanted }: ReturnType<typeof useTableView>,
+) {
   const shown = useMemo(() => {
     const words = filter.toLowerCase().split(/\s+/).filter(Boolean);
     const left = words.length === 0 ? rows : rows.filter((row) => words.every((word) => rowText(row).includes(word)));
-    return [...left].sort((a, b) => byText(groupText(a, view.group), groupText(b, view.group)));
-  }, [rows, filter, view.group]);
-  const counts = useMemo(() => core.groupBy(shown, (row) => groupText(row, view.group)), [shown, view.group]);
-  const columns = useMemo(() => rigColumns.filter(({ key }) => view.columns.includes(key)), [view.columns]);
-  const device = deviceId === undefined ? undefined : show.devices[deviceId];
-  const close = () => setQuery({});
-  // fetched while nobody waits for it: most people open a unit next
-  useEffect(() => void loadPanel().catch(nothing), []);
+    return [...left].sort((a, b) => byText(groupText(a, group), groupText(b, group)));
+  }, [rows, filter, group]);
+  const counts = useMemo(() => core.groupBy(shown, (row) => groupText(row, group)), [shown, group]);
+  const columns = useMemo(() => rigColumns.filter(({ key }) => wanted.includes(key)), [wanted]);
+  const groupOf = useCallback(
+    (row: RigRow): Group => {
+      const text = groupText(row, group);
+      return { id: text, label: text || `No ${group}`, detail: unitsOf(counts.get(text)?.length ?? 0) };
+    },
+    [group, counts],
+  );
+  return { rows: shown, columns, ...(group === 'none' ? {} : { groupOf }) };
+}
 
+/** Saves what was typed or pasted into cells, all of it or nothing, and keeps what was wrong with it. */
+function useCellWriting() {
+  const show = useShow();
+  const { save } = useWorkspace();
+  const [faults, setFaults] = useState<readonly rig.CellFault[]>([]);
   const write = useCallback(
     async (cells: readonly rig.Cell[]): Promise<boolean> => {
       const plan = rig.planCells(show, cells);
@@ -60,99 +116,93 @@ export function RigScreen() {
     }),
     [write],
   );
-  const groupOf = useCallback(
-    (row: RigRow): Group => {
-      const text = groupText(row, view.group);
-      return { id: text, label: text || `No ${view.group}`, detail: unitsOf(counts.get(text)?.length ?? 0) };
-    },
-    [view.group, counts],
-  );
+  return { cells, faults, write, forgive: () => setFaults([]) };
+}
 
+function Head({
+  rows,
+  onBegin,
+  children,
+}: {
+  readonly rows: readonly RigRow[];
+  readonly onBegin: (what: Dialogue) => void;
+  readonly children: ReactNode;
+}) {
+  const places = new Set(rows.map(({ device }) => device.place)).size;
+  const summary = rows.length === 0 ? 'nothing yet' : `${rows.length} devices in ${places} places`;
   return (
-    <>
-      <ScreenHead
-        title="Rig"
-        summary={
-          rows.length === 0
-            ? 'nothing yet'
-            : `${rows.length} devices in ${new Set(rows.map((row) => row.device.place)).size} places`
-        }
-      >
-        {rows.length > 0 && (
-          <>
-            <input
-              type="search"
-              value={filter}
-              onChange={(event) => setFilter(event.target.value)}
-              placeholder="Filter"
-              aria-label="Filter devices"
-              className="field w-36"
-            />
-            <TableView view={view} />
-            <button type="button" className="act" onClick={() => setQuery({ do: 'site' })}>
-              Before the site
-            </button>
-          </>
-        )}
-        <button type="button" className="act" onClick={() => setQuery({ do: 'types' })}>
-          Types
-        </button>
-        <button type="button" className="act" onClick={() => setQuery({ do: 'add' })}>
-          Add device
-        </button>
-        <button type="button" className="act-main" onClick={() => setQuery({ do: 'import' })}>
+    <ScreenHead title="Rig" summary={summary}>
+      {rows.length > 0 && (
+        <>
+          {children}
+          <button type="button" className="act" onClick={() => onBegin('site')}>
+            Before the site
+          </button>
+        </>
+      )}
+      <button type="button" className="act" onClick={() => onBegin('types')}>
+        Types
+      </button>
+      <button type="button" className="act" onClick={() => onBegin('add')}>
+        Add device
+      </button>
+      <button type="button" className="act-main" onClick={() => onBegin('import')}>
+        Read a gear list
+      </button>
+    </ScreenHead>
+  );
+}
+
+function NothingYet({ onBegin }: { readonly onBegin: (what: Dialogue) => void }) {
+  return (
+    <div className="flex-1">
+      <Empty text="Start with the list of what is in the cases: paste it from a spreadsheet or drop a CSV file.">
+        <button type="button" className="act-main" onClick={() => onBegin('import')}>
           Read a gear list
         </button>
-      </ScreenHead>
-      {faults.length > 0 && <CellFaults faults={faults} show={show} onClose={() => setFaults([])} />}
-      <div className="flex min-h-0 flex-1 border-t border-rule">
-        {rows.length === 0 ? (
-          <div className="flex-1">
-            <Empty text="Start with the list of what is in the cases: paste it from a spreadsheet or drop a CSV file.">
-              <button type="button" className="act-main" onClick={() => setQuery({ do: 'import' })}>
-                Read a gear list
-              </button>
-            </Empty>
-          </div>
-        ) : (
-          <DataGrid
-            label="Devices"
-            rows={shown}
-            columns={columns}
-            idOf={idOf}
-            {...(view.group === 'none' ? {} : { groupOf })}
-            cells={cells}
-            onChosen={setChosen}
-            selected={deviceId}
-            onSelect={(id) => void navigate(`/shows/${showId}/rig/${id}`, { replace: deviceId !== undefined })}
-          />
-        )}
-        {chosen.length > 1 ? (
-          <SeveralPanel ids={chosen} onWrite={write} />
-        ) : (
-          device && (
-            <Suspense
-              fallback={
-                <aside aria-busy="true" className="w-95 shrink-0 border-l border-rule bg-base-200 max-lg:w-80" />
-              }
-            >
-              <DevicePanel key={device.id} device={device} />
-            </Suspense>
-          )
-        )}
-        {deviceId !== undefined && !device && chosen.length < 2 && (
-          <aside className="w-90 border-l border-rule bg-base-200">
-            <Empty text="This device is no longer in the show. Taking the last change back may bring it back." />
-          </aside>
-        )}
-      </div>
-      <Suspense fallback={null}>
-        {doing === 'import' && <ImportDialog onClose={close} />}
-        {doing === 'add' && <AddDeviceDialog onClose={close} />}
-        {doing === 'types' && <TypesDialog first={query.get('type')} onClose={close} />}
-        {doing === 'site' && <BeforeSiteDialog onClose={close} />}
+      </Empty>
+    </div>
+  );
+}
+
+/** The page of the unit that the address names. */
+function ChosenDevice() {
+  const { deviceId } = useParams();
+  const { devices } = useShow();
+  const device = deviceId === undefined ? undefined : devices[deviceId];
+  if (device)
+    return (
+      <Suspense
+        fallback={<aside aria-busy="true" className="w-95 shrink-0 border-l border-rule bg-base-200 max-lg:w-80" />}
+      >
+        <DevicePanel key={device.id} device={device} />
       </Suspense>
-    </>
+    );
+  return (
+    deviceId !== undefined && (
+      <aside className="w-90 border-l border-rule bg-base-200">
+        <Empty text="This device is no longer in the show. Taking the last change back may bring it back." />
+      </aside>
+    )
+  );
+}
+
+function Dialogues({
+  doing,
+  type,
+  onClose,
+}: {
+  readonly doing: string | null;
+  readonly type: string | null;
+  readonly onClose: () => void;
+}) {
+  return (
+    <Suspense fallback={null}>
+      {doing === 'import' && <ImportDialog onClose={onClose} />}
+      {doing === 'add' && <AddDeviceDialog onClose={onClose} />}
+      {doing === 'types' && <TypesDialog first={type} onClose={onClose} />}
+      {doing === 'site' && <BeforeSiteDialog onClose={onClose} />}
+    </Suspense>
   );
 }
 

@@ -1,8 +1,9 @@
-import { rig } from '@deep-patch/core';
+import { rig, type show } from '@deep-patch/core';
 import { useState, type SyntheticEvent } from 'react';
 import { useNavigate } from 'react-router';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
-import { Field } from '../parts/field.tsx';
+import { Options } from '../parts/form-fields.tsx';
+import { ChosenField, TypedField } from '../parts/typed-fields.tsx';
 import { SeveralSet } from './device-to-set.tsx';
 import { rigColumns } from './rig-columns.tsx';
 
@@ -19,24 +20,10 @@ export function SeveralPanel({ ids, onWrite }: Props) {
   const show = useShow();
   const { save, showId } = useWorkspace();
   const navigate = useNavigate();
-  const [field, setField] = useState<rig.CellField>('place');
-  const [text, setText] = useState('');
-  const [first, setFirst] = useState('1');
   const devices = ids.flatMap((id) => show.devices[id] ?? []);
-  const [one] = devices;
-  const write = (event: SyntheticEvent) => {
-    event.preventDefault();
-    void onWrite(devices.map(({ id }) => ({ deviceId: id, field, text })));
-  };
-  const number = (event: SyntheticEvent) => {
-    event.preventDefault();
-    const start = Number(first);
-    void onWrite(devices.map(({ id }, at) => ({ deviceId: id, field: 'unit', text: String(start + at) })));
-  };
   const remove = async () => {
     if (await save(rig.planRemoveDevices(show, ids))) void navigate(`/shows/${showId}/rig`);
   };
-  const values = new Set(devices.map((device) => rig.cellText(show, device, field, null)));
   return (
     <aside
       aria-label={`${ids.length} units`}
@@ -52,61 +39,73 @@ export function SeveralPanel({ ids, onWrite }: Props) {
           {devices.length > 4 && ` and ${devices.length - 4} more`}
         </p>
       </div>
-      <form onSubmit={write} className="grid">
-        <div className="grid grid-cols-2 gap-x-3">
-          <Field label="Column">
-            {(props) => (
-              <select
-                {...props}
-                className="field-select"
-                value={field}
-                onChange={(event) => setField(event.target.value as rig.CellField)}
-              >
-                {fields.map((key) => (
-                  <option key={key} value={key}>
-                    {headerOf(key)}
-                  </option>
-                ))}
-              </select>
-            )}
-          </Field>
-          <Field
-            label="Value"
-            hint={values.size === 1 ? `now ${[...values][0] || 'empty'}` : `${values.size} different`}
-          >
-            {(props) => (
-              <input {...props} className="field" value={text} onChange={(event) => setText(event.target.value)} />
-            )}
-          </Field>
-        </div>
-        <button type="submit" className="act-main justify-self-start">
-          Set for {ids.length} units
-        </button>
-      </form>
-      <form onSubmit={number} className="grid grid-cols-[1fr_auto] items-start gap-2">
-        <Field label="Number them from" hint="in the order of the table">
-          {(props) => (
-            <input
-              {...props}
-              className="field key-num"
-              inputMode="numeric"
-              value={first}
-              onChange={(event) => setFirst(event.target.value.replace(/\D/g, ''))}
-            />
-          )}
-        </Field>
-        <button type="submit" className="act mt-5" disabled={first === ''}>
-          Number
-        </button>
-      </form>
+      <OneValue devices={devices} onWrite={onWrite} />
+      <Numbering devices={devices} onWrite={onWrite} />
       <SeveralSet devices={devices} />
       <p className="text-[13px] text-mute">
-        In the table: Ctrl D fills the column of the cursor down from {one ? one.name : 'the first'}, and what you paste
-        from a spreadsheet lies over the cells from there.
+        In the table: Ctrl D fills the column of the cursor down from {devices[0]?.name ?? 'the first'}, and what you
+        paste from a spreadsheet lies over the cells from there.
       </p>
       <button type="button" className="act-quiet justify-self-start text-error" onClick={() => void remove()}>
         Remove {ids.length} units
       </button>
     </aside>
+  );
+}
+
+interface Part {
+  readonly devices: readonly show.Device[];
+  readonly onWrite: Props['onWrite'];
+}
+
+function OneValue({ devices, onWrite }: Part) {
+  const show = useShow();
+  const [field, setField] = useState<rig.CellField>('place');
+  const [text, setText] = useState('');
+  const values = new Set(devices.map((device) => rig.cellText(show, device, field, null)));
+  const write = (event: SyntheticEvent) => {
+    event.preventDefault();
+    void onWrite(devices.map(({ id }) => ({ deviceId: id, field, text })));
+  };
+  return (
+    <form onSubmit={write} className="grid">
+      <div className="grid grid-cols-2 gap-x-3">
+        <ChosenField label="Column" value={field} onChoose={(key) => setField(key as rig.CellField)}>
+          <Options of={fields.map((key) => [key, headerOf(key)] as const)} />
+        </ChosenField>
+        <TypedField
+          label="Value"
+          hint={values.size === 1 ? `now ${[...values][0] || 'empty'}` : `${values.size} different`}
+          value={text}
+          onType={setText}
+        />
+      </div>
+      <button type="submit" className="act-main justify-self-start">
+        Set for {devices.length} units
+      </button>
+    </form>
+  );
+}
+
+function Numbering({ devices, onWrite }: Part) {
+  const [first, setFirst] = useState('1');
+  const number = (event: SyntheticEvent) => {
+    event.preventDefault();
+    const start = Number(first);
+    void onWrite(devices.map(({ id }, at) => ({ deviceId: id, field: 'unit', text: String(start + at) })));
+  };
+  return (
+    <form onSubmit={number} className="grid grid-cols-[1fr_auto] items-start gap-2">
+      <TypedField
+        label="Number them from"
+        hint="in the order of the table"
+        value={first}
+        onType={(text) => setFirst(text.replace(/\D/g, ''))}
+        look="number"
+      />
+      <button type="submit" className="act mt-5" disabled={first === ''}>
+        Number
+      </button>
+    </form>
   );
 }

@@ -1,7 +1,8 @@
 import { rig, show as core, type show } from '@deep-patch/core';
 import { useId, useMemo, useState, type ReactNode } from 'react';
 import { useShow, useSaving, useWorkspace } from '../live/workspace.tsx';
-import { Field } from '../parts/field.tsx';
+import { Options } from '../parts/form-fields.tsx';
+import { ChosenField, Tick, TypedField } from '../parts/typed-fields.tsx';
 
 type TypeContent = show.Content<'types'>;
 
@@ -18,9 +19,27 @@ interface Props {
  * as they are made, each with its place; a draft with faults is not saved.
  */
 export function TypeEditor({ content, type, onSave, onRemoved }: Props) {
-  const show = useShow();
-  const { save } = useWorkspace();
-  const saving = useSaving();
+  const { values, text, broken, issues, patch, typeJson } = useTypeDraft(content);
+  const isDirty = text !== asText(content) || type === undefined;
+  return (
+    <div className="grid content-start gap-3">
+      <Head
+        name={values.name}
+        type={type}
+        isReady={issues.size === 0 && broken === undefined && isDirty}
+        onSave={() => onSave({ ...values, id: content.id, libraryId: content.libraryId })}
+        onRemoved={onRemoved}
+      />
+      <Basics values={values} issues={issues} patch={patch} />
+      <Factory values={values} issues={issues} patch={patch} />
+      <Behaviour values={values} issues={issues} patch={patch} />
+      <JsonField text={text} broken={broken} issues={issues} onType={typeJson} />
+    </div>
+  );
+}
+
+/** The draft as an object and as text; text that is no JSON leaves the object as it was. */
+function useTypeDraft(content: TypeContent) {
   const [draft, setDraft] = useState<unknown>(content);
   const [text, setText] = useState(() => asText(content));
   const [broken, setBroken] = useState<string>();
@@ -29,59 +48,71 @@ export function TypeEditor({ content, type, onSave, onRemoved }: Props) {
     [draft, content],
   );
   const values = draft as TypeContent;
-  const isDirty = text !== asText(content) || type === undefined;
+  return {
+    values,
+    text,
+    broken,
+    issues,
+    patch: (change: Partial<TypeContent>) => {
+      const next = { ...values, ...change };
+      setDraft(next);
+      setText(asText(next));
+      setBroken(undefined);
+    },
+    typeJson: (typed: string) => {
+      setText(typed);
+      const read = readBraces(typed);
+      setBroken(read.fault);
+      if (read.value) setDraft(read.value);
+    },
+  };
+}
+
+function readBraces(typed: string): { readonly value?: object; readonly fault?: string } {
+  try {
+    const parsed: unknown = JSON.parse(typed);
+    const isObject = typeof parsed === 'object' && parsed !== null && !Array.isArray(parsed);
+    return isObject ? { value: parsed } : { fault: 'A type stands in braces' };
+  } catch (error) {
+    return { fault: error instanceof Error ? error.message : 'This is no JSON' };
+  }
+}
+
+function Head({
+  name,
+  type,
+  isReady,
+  onSave,
+  onRemoved,
+}: Pick<Props, 'type' | 'onRemoved'> & {
+  readonly name: string;
+  readonly isReady: boolean;
+  readonly onSave: () => Promise<void>;
+}) {
+  const show = useShow();
+  const { save } = useWorkspace();
+  const saving = useSaving();
   const isShipped = type !== undefined && type.libraryId !== rig.ownLibraryId;
   const units = type ? core.rowsOf(show, 'devices').filter(({ typeId }) => typeId === type.id).length : 0;
   const removal = type && rig.planRemoveType(show, type);
-
-  const put = (next: unknown) => {
-    setDraft(next);
-    setText(asText(next));
-    setBroken(undefined);
-  };
-  const patch = (change: Partial<TypeContent>) => put({ ...values, ...change });
-  const type_ = (typed: string) => {
-    setText(typed);
-    try {
-      const parsed: unknown = JSON.parse(typed);
-      if (typeof parsed !== 'object' || parsed === null || Array.isArray(parsed))
-        throw new Error('A type stands in braces');
-      setDraft(parsed);
-      setBroken(undefined);
-    } catch (error) {
-      setBroken(error instanceof Error ? error.message : 'This is no JSON');
-    }
-  };
-  const isReady = issues.size === 0 && broken === undefined && isDirty && !saving;
   return (
-    <div className="grid content-start gap-3">
-      <div className="flex flex-wrap items-center gap-2">
-        <h3 className="text-[15px] font-bold">{values.name || 'Without a name'}</h3>
-        <span className="text-mute">{units > 0 && `${units} in the rig`}</span>
+    <div className="flex flex-wrap items-center gap-2">
+      <h3 className="text-[15px] font-bold">{name || 'Without a name'}</h3>
+      <span className="text-mute">{units > 0 && `${units} in the rig`}</span>
+      <button type="button" className="act-main ml-auto" disabled={!isReady || saving} onClick={() => void onSave()}>
+        {isShipped ? 'Save as our own' : 'Save the type'}
+      </button>
+      {type && !isShipped && (
         <button
           type="button"
-          className="act-main ml-auto"
-          disabled={!isReady}
-          onClick={() => void onSave({ ...values, id: content.id, libraryId: content.libraryId })}
+          className="act-quiet text-error"
+          disabled={!removal}
+          title={removal ? undefined : 'Units of the show need it'}
+          onClick={() => void save(removal).then((done) => done && onRemoved())}
         >
-          {isShipped ? 'Save as our own' : 'Save the type'}
+          Remove
         </button>
-        {type && !isShipped && (
-          <button
-            type="button"
-            className="act-quiet text-error"
-            disabled={!removal}
-            title={removal ? undefined : 'Units of the show need it'}
-            onClick={() => void save(removal).then((done) => done && onRemoved())}
-          >
-            Remove
-          </button>
-        )}
-      </div>
-      <Basics values={values} issues={issues} patch={patch} />
-      <Factory values={values} issues={issues} patch={patch} />
-      <Behaviour values={values} issues={issues} patch={patch} />
-      <JsonField text={text} broken={broken} issues={issues} onType={type_} />
+      )}
     </div>
   );
 }
@@ -107,52 +138,35 @@ const Row = ({ title, children }: { title: string; children: ReactNode }) => (
 function Basics({ values, issues, patch }: Part) {
   return (
     <Row title="What it is">
-      <Field label="Name" error={issues.get('name')}>
-        {(ids) => (
-          <input
-            {...ids}
-            className="field"
-            value={values.name ?? ''}
-            onChange={(event) => patch({ name: event.target.value })}
-          />
-        )}
-      </Field>
-      <Field label="Model" error={issues.get('model')} hint="the same in every library">
-        {(ids) => (
-          <input
-            {...ids}
-            className="field key-num"
-            value={values.model ?? ''}
-            onChange={(event) => patch({ model: event.target.value })}
-          />
-        )}
-      </Field>
-      <Field label="Version" error={issues.get('version')}>
-        {(ids) => (
-          <input
-            {...ids}
-            className="field key-num"
-            value={values.version ?? ''}
-            onChange={(event) => patch({ version: event.target.value })}
-          />
-        )}
-      </Field>
-      <Field label="Kind" error={issues.get('kind')}>
-        {(ids) => (
-          <select
-            {...ids}
-            className="field-select"
-            value={values.kind}
-            onChange={(event) => patch({ kind: event.target.value as TypeContent['kind'] })}
-          >
-            {core.deviceKinds.map((kind) => (
-              <option key={kind} value={kind}>
-                {kind.replace('-', ' ')}
-              </option>
-            ))}
-          </select>
-        )}
-      </Field>
+      <TypedField
+        label="Name"
+        error={issues.get('name')}
+        value={values.name ?? ''}
+        onType={(name) => patch({ name })}
+      />
+      <TypedField
+        label="Model"
+        error={issues.get('model')}
+        hint="the same in every library"
+        value={values.model ?? ''}
+        onType={(model) => patch({ model })}
+        look="key"
+      />
+      <TypedField
+        label="Version"
+        error={issues.get('version')}
+        value={values.version ?? ''}
+        onType={(version) => patch({ version })}
+        look="key"
+      />
+      <ChosenField
+        label="Kind"
+        error={issues.get('kind')}
+        value={values.kind}
+        onChoose={(kind) => patch({ kind: kind as TypeContent['kind'] })}
+      >
+        <Options of={core.deviceKinds.map((kind) => [kind, kind.replace('-', ' ')] as const)} />
+      </ChosenField>
     </Row>
   );
 }
@@ -160,69 +174,45 @@ function Basics({ values, issues, patch }: Part) {
 const modes = { static: 'fixed', dhcp: 'from a server', self: 'by itself', none: 'none' } as const;
 const logins = { none: 'none', preset: 'one all know', create: 'made at first' } as const;
 
+const numberOf = (text: string): number | null => (text === '' ? null : Number(text));
+
 function Factory({ values, issues, patch }: Part) {
   const { factory } = values;
   const put = (change: Partial<TypeContent['factory']>) => patch({ factory: { ...factory, ...change } });
+  const fixAt = (text: string) =>
+    put({ ip: text.trim() || null, prefix: text.trim() ? (factory?.prefix ?? 24) : null });
   return (
     <Row title="Straight from its box">
-      <Field label="Address" error={issues.get('factory.mode')}>
-        {(ids) => (
-          <select
-            {...ids}
-            className="field-select"
-            value={factory?.mode}
-            onChange={(event) => put({ mode: event.target.value as keyof typeof modes })}
-          >
-            {Object.entries(modes).map(([mode, label]) => (
-              <option key={mode} value={mode}>
-                {label}
-              </option>
-            ))}
-          </select>
-        )}
-      </Field>
-      <Field label="Fixed at" error={issues.get('factory.ip')}>
-        {(ids) => (
-          <input
-            {...ids}
-            className="field key-num"
-            value={factory?.ip ?? ''}
-            onChange={(event) =>
-              put({
-                ip: event.target.value.trim() || null,
-                prefix: event.target.value.trim() ? (factory?.prefix ?? 24) : null,
-              })
-            }
-          />
-        )}
-      </Field>
-      <Field label="Mask, as a prefix" error={issues.get('factory.prefix')}>
-        {(ids) => (
-          <input
-            {...ids}
-            className="field key-num"
-            inputMode="numeric"
-            value={factory?.prefix ?? ''}
-            onChange={(event) => put({ prefix: event.target.value === '' ? null : Number(event.target.value) })}
-          />
-        )}
-      </Field>
-      <Field label="Login" error={issues.get('factory.login')}>
-        {(ids) => (
-          <select
-            {...ids}
-            className="field-select"
-            value={factory?.login}
-            onChange={(event) => put({ login: event.target.value as keyof typeof logins })}
-          >
-            {Object.entries(logins).map(([login, label]) => (
-              <option key={login} value={login}>
-                {label}
-              </option>
-            ))}
-          </select>
-        )}
-      </Field>
+      <ChosenField
+        label="Address"
+        error={issues.get('factory.mode')}
+        value={factory?.mode}
+        onChoose={(mode) => put({ mode: mode as keyof typeof modes })}
+      >
+        <Options of={Object.entries(modes)} />
+      </ChosenField>
+      <TypedField
+        label="Fixed at"
+        error={issues.get('factory.ip')}
+        value={factory?.ip ?? ''}
+        onType={fixAt}
+        look="key"
+      />
+      <TypedField
+        label="Mask, as a prefix"
+        error={issues.get('factory.prefix')}
+        value={String(factory?.prefix ?? '')}
+        onType={(text) => put({ prefix: numberOf(text) })}
+        look="number"
+      />
+      <ChosenField
+        label="Login"
+        error={issues.get('factory.login')}
+        value={factory?.login}
+        onChoose={(login) => put({ login: login as keyof typeof logins })}
+      >
+        <Options of={Object.entries(logins)} />
+      </ChosenField>
     </Row>
   );
 }
@@ -235,42 +225,24 @@ const flags = [
 ] as const;
 
 function Behaviour({ values, issues, patch }: Part) {
-  const numberOf = (text: string): number | null => (text === '' ? null : Number(text));
+  const most = (key: 'sources' | 'controllers', label: string) => (
+    <TypedField
+      label={label}
+      error={issues.get(`most.${key}`)}
+      value={String(values.most?.[key] ?? '')}
+      onType={(text) => patch({ most: { ...values.most, [key]: numberOf(text) } })}
+      look="number"
+    />
+  );
   return (
     <Row title="How it behaves">
-      <Field label="Sources at most" error={issues.get('most.sources')}>
-        {(ids) => (
-          <input
-            {...ids}
-            className="field key-num"
-            inputMode="numeric"
-            value={values.most?.sources ?? ''}
-            onChange={(event) => patch({ most: { ...values.most, sources: numberOf(event.target.value) } })}
-          />
-        )}
-      </Field>
-      <Field label="Controllers at most" error={issues.get('most.controllers')}>
-        {(ids) => (
-          <input
-            {...ids}
-            className="field key-num"
-            inputMode="numeric"
-            value={values.most?.controllers ?? ''}
-            onChange={(event) => patch({ most: { ...values.most, controllers: numberOf(event.target.value) } })}
-          />
-        )}
-      </Field>
+      {most('sources', 'Sources at most')}
+      {most('controllers', 'Controllers at most')}
       <div className="col-span-2 grid grid-cols-2 content-start gap-x-3 gap-y-1 pt-4 text-[13px]">
         {flags.map(([key, label]) => (
-          <label key={key} className="flex items-center gap-2">
-            <input
-              type="checkbox"
-              className="checkbox checkbox-xs"
-              checked={values[key] ?? false}
-              onChange={(event) => patch({ [key]: event.target.checked })}
-            />
+          <Tick key={key} size="xs" checked={values[key] ?? false} onTick={(on) => patch({ [key]: on })}>
             {label}
-          </label>
+          </Tick>
         ))}
       </div>
     </Row>

@@ -11,21 +11,12 @@ import { TypeEditor } from './type-editor.tsx';
 export function TypesDialog({ first, onClose }: { first: string | null; onClose: () => void }) {
   const show = useShow();
   const { save } = useWorkspace();
-  const libraries = rig.librariesInOrder(show);
+  const steady = useSteadyIds();
   const [chosen, setChosen] = useState<string | undefined>(first ?? undefined);
   const [draft, setDraft] = useState<show.Content<'types'>>();
-  const [faults, setFaults] = useState<readonly rig.TypeFileFault[]>([]);
   const type = chosen === undefined ? undefined : show.types[chosen];
   // in the order of the schema, not of the database
   const content = draft ?? (type && core.filledRow('types', core.contentOf(type)));
-
-  const steady = useSteadyIds();
-  const readFile = async (file: File | undefined) => {
-    if (!file) return;
-    const read = rig.readTypeFile(file.size > 5_000_000 ? '' : await file.text());
-    setFaults(read.ok ? [] : read.faults);
-    if (read.ok && (await save(rig.planTakeInTypes(show, read.file, steady.begin())))) steady.renew();
-  };
   const write = async (edited: show.Content<'types'>) => {
     const change = rig.planSaveType(show, edited, steady.begin());
     const made = change?.edits.find(({ table, after }) => table === 'types' && after !== null)?.id;
@@ -34,40 +25,17 @@ export function TypesDialog({ first, onClose }: { first: string | null; onClose:
     setDraft(undefined);
     if (made) setChosen(made);
   };
-
   return (
     <Dialog title="Device types" onClose={onClose} wide>
       <div className="grid gap-4 md:grid-cols-[17rem_minmax(0,1fr)]">
-        <div className="grid min-w-0 grid-cols-[minmax(0,1fr)] content-start gap-3">
-          <div className="flex flex-wrap gap-2">
-            <button type="button" className="act" onClick={() => setDraft(blank())}>
-              New type
-            </button>
-            <label className="act cursor-pointer">
-              Read a file
-              <input
-                type="file"
-                accept=".json,application/json"
-                className="sr-only"
-                onChange={(event) => void readFile(event.target.files?.[0])}
-              />
-            </label>
-          </div>
-          {faults.length > 0 && <FileFaults faults={faults} />}
-          {libraries.map((library, at) => (
-            <LibraryList
-              key={library.id}
-              library={library}
-              isFirst={at === 0}
-              isLast={at === libraries.length - 1}
-              chosen={draft ? undefined : chosen}
-              onChoose={(id) => {
-                setDraft(undefined);
-                setChosen(id);
-              }}
-            />
-          ))}
-        </div>
+        <Libraries
+          chosen={draft ? undefined : chosen}
+          onNew={() => setDraft(blank())}
+          onChoose={(id) => {
+            setDraft(undefined);
+            setChosen(id);
+          }}
+        />
         {content ? (
           <TypeEditor
             key={draft ? 'draft' : `${content.id} ${type?.rev ?? 0}`}
@@ -86,6 +54,59 @@ export function TypesDialog({ first, onClose }: { first: string | null; onClose:
     </Dialog>
   );
 }
+
+function Libraries({
+  chosen,
+  onNew,
+  onChoose,
+}: {
+  readonly chosen: string | undefined;
+  readonly onNew: () => void;
+  readonly onChoose: (id: string) => void;
+}) {
+  const show = useShow();
+  const { save } = useWorkspace();
+  const steady = useSteadyIds();
+  const [faults, setFaults] = useState<readonly rig.TypeFileFault[]>([]);
+  const libraries = rig.librariesInOrder(show);
+  const readFile = async (file: File | undefined) => {
+    if (!file) return;
+    const read = rig.readTypeFile(file.size > mostBytes ? '' : await file.text());
+    setFaults(read.ok ? [] : read.faults);
+    if (read.ok && (await save(rig.planTakeInTypes(show, read.file, steady.begin())))) steady.renew();
+  };
+  return (
+    <div className="grid min-w-0 grid-cols-[minmax(0,1fr)] content-start gap-3">
+      <div className="flex flex-wrap gap-2">
+        <button type="button" className="act" onClick={onNew}>
+          New type
+        </button>
+        <label className="act cursor-pointer">
+          Read a file
+          <input
+            type="file"
+            accept=".json,application/json"
+            className="sr-only"
+            onChange={(event) => void readFile(event.target.files?.[0])}
+          />
+        </label>
+      </div>
+      {faults.length > 0 && <FileFaults faults={faults} />}
+      {libraries.map((library, at) => (
+        <LibraryList
+          key={library.id}
+          library={library}
+          isFirst={at === 0}
+          isLast={at === libraries.length - 1}
+          chosen={chosen}
+          onChoose={onChoose}
+        />
+      ))}
+    </div>
+  );
+}
+
+const mostBytes = 5_000_000;
 
 const blank = (): show.Content<'types'> =>
   core.filledRow('types', {
@@ -127,38 +148,16 @@ interface ListProps {
 
 function LibraryList({ library, isFirst, isLast, chosen, onChoose }: ListProps) {
   const show = useShow();
-  const { save } = useWorkspace();
   const types = core
     .rowsOf(show, 'types')
     .filter(({ libraryId }) => libraryId === library.id)
     .sort(core.byName);
-  const removal = rig.planRemoveLibrary(show, library);
-  const download = () => {
-    const text = JSON.stringify(rig.writeTypeFile(show, library.id), null, 2);
-    saveFile(`${library.name.toLowerCase().replace(/[^a-z0-9]+/g, '-')}.json`, text, 'application/json');
-  };
   return (
     <section className="grid gap-1">
       <div className="flex items-center gap-1">
         <h3 className="mr-auto text-xs font-semibold text-mute">{library.name}</h3>
-        <button
-          type="button"
-          className="btn btn-ghost btn-xs btn-square"
-          aria-label={`Ask ${library.name} earlier`}
-          disabled={isFirst}
-          onClick={() => void save(rig.planMoveLibrary(show, library.id, -1))}
-        >
-          <ArrowUp size={13} aria-hidden />
-        </button>
-        <button
-          type="button"
-          className="btn btn-ghost btn-xs btn-square"
-          aria-label={`Ask ${library.name} later`}
-          disabled={isLast}
-          onClick={() => void save(rig.planMoveLibrary(show, library.id, 1))}
-        >
-          <ArrowDown size={13} aria-hidden />
-        </button>
+        <MoveButton library={library} by={-1} isEnd={isFirst} />
+        <MoveButton library={library} by={1} isEnd={isLast} />
       </div>
       <ul
         className="max-h-96 overflow-auto rounded-field border border-rule"
@@ -182,22 +181,60 @@ function LibraryList({ library, isFirst, isLast, chosen, onChoose }: ListProps) 
           </li>
         ))}
       </ul>
-      <div className="flex gap-2">
-        <button type="button" className="act-quiet" disabled={types.length === 0} onClick={download}>
-          Save as a file
-        </button>
-        {library.id !== 'shipped' && (
-          <button
-            type="button"
-            className="act-quiet text-error"
-            disabled={!removal}
-            title={removal ? undefined : 'Units of the show need its types'}
-            onClick={() => void save(removal)}
-          >
-            Remove
-          </button>
-        )}
-      </div>
+      <LibraryActs library={library} isEmpty={types.length === 0} />
     </section>
+  );
+}
+
+function MoveButton({
+  library: { id, name },
+  by,
+  isEnd,
+}: {
+  readonly library: show.Library;
+  readonly by: -1 | 1;
+  readonly isEnd: boolean;
+}) {
+  const show = useShow();
+  const { save } = useWorkspace();
+  const Arrow = by < 0 ? ArrowUp : ArrowDown;
+  return (
+    <button
+      type="button"
+      className="btn btn-ghost btn-xs btn-square"
+      aria-label={`Ask ${name} ${by < 0 ? 'earlier' : 'later'}`}
+      disabled={isEnd}
+      onClick={() => void save(rig.planMoveLibrary(show, id, by))}
+    >
+      <Arrow size={13} aria-hidden />
+    </button>
+  );
+}
+
+function LibraryActs({ library, isEmpty }: { readonly library: show.Library; readonly isEmpty: boolean }) {
+  const show = useShow();
+  const { save } = useWorkspace();
+  const removal = rig.planRemoveLibrary(show, library);
+  const download = () => {
+    const text = JSON.stringify(rig.writeTypeFile(show, library.id), null, 2);
+    saveFile(`${library.name.toLowerCase().replace(/[^a-z0-9]+/g, '-')}.json`, text, 'application/json');
+  };
+  return (
+    <div className="flex gap-2">
+      <button type="button" className="act-quiet" disabled={isEmpty} onClick={download}>
+        Save as a file
+      </button>
+      {library.id !== 'shipped' && (
+        <button
+          type="button"
+          className="act-quiet text-error"
+          disabled={!removal}
+          title={removal ? undefined : 'Units of the show need its types'}
+          onClick={() => void save(removal)}
+        >
+          Remove
+        </button>
+      )}
+    </div>
   );
 }

@@ -1,3 +1,4 @@
+import { show as core } from '@deep-patch/core';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState, type SyntheticEvent } from 'react';
 import { Link, useNavigate } from 'react-router';
@@ -96,7 +97,7 @@ function NewShowDialog({ onClose }: { onClose: () => void }) {
             <input
               {...ids}
               required
-              maxLength={80}
+              maxLength={core.limits.name}
               className="field"
               value={name}
               onChange={(event) => setName(event.target.value)}
@@ -107,7 +108,7 @@ function NewShowDialog({ onClose }: { onClose: () => void }) {
           {(ids) => (
             <input
               {...ids}
-              maxLength={120}
+              maxLength={core.limits.subtitle}
               className="field"
               value={subtitle}
               onChange={(event) => setSubtitle(event.target.value)}

@@ -1,4 +1,4 @@
-import { Cable, wire } from '../../ether/cable.ts';
+import { Cable, copper } from '../../ether/cable.ts';
 import { faultKind } from '../fault.ts';
 
 /** A cable leads from a switch back into it, and nothing breaks the circle. */
@@ -12,7 +12,7 @@ export const fault = faultKind({
     const [a, b] = ends.map((end) => bridge.addPort(end, false));
     const vlan = [...bridge.membership.values()].find((member) => member.mode === 'access');
     for (const end of ends) if (vlan) bridge.membership.set(end, vlan);
-    return { ends, cable: a && b ? new Cable([a, b], wire(1), scheduler, () => 0.5) : undefined };
+    return { ends, cable: a && b ? new Cable([a, b], copper(1), scheduler, () => 0.5) : undefined };
   },
   mend: ({ ends, cable }, bridge, site) => {
     if (cable) cable.cut = true;

@@ -10,11 +10,11 @@ export const fault = faultKind({
       ({ row }) => row.medium === 'wireless' && [row.fromDevice, row.toDevice].includes(device.id),
     ) ?? 'it has no wireless hop',
   set: ({ cable }) => {
-    const before = cable.way;
-    cable.way = { ...before, loss: lossOfABadHop };
+    const before = cable.quality;
+    cable.quality = { ...before, loss: lossOfABadHop };
     return before;
   },
   mend: (before, { cable }) => {
-    cable.way = before;
+    cable.quality = before;
   },
 });

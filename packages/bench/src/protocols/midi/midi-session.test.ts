@@ -1,6 +1,6 @@
 import { readRtpMidi, writeMidiPacket, writeSession, type Frame, type MidiMessage } from '@deep-patch/codecs';
 import { afterEach, describe, expect, test } from 'vitest';
-import { Cable, wire } from '../../ether/cable.ts';
+import { Cable, copper } from '../../ether/cable.ts';
 import { Host } from '../../ether/host.ts';
 import { startScheduler, type Scheduler } from '../../ether/scheduler.ts';
 import { MidiSession } from './midi-session.ts';
@@ -37,7 +37,7 @@ function pair() {
   });
   const [a, b] = hosts;
   if (!a || !b) throw new Error('two hosts');
-  const cable = new Cable([a.port, b.port], wire(5), scheduler, () => 0.5);
+  const cable = new Cable([a.port, b.port], copper(5), scheduler, () => 0.5);
   for (const { port, plugged } of [a, b])
     plugged.cable = {
       send: (_: unknown, frame: Frame) => cable.send(port, frame),

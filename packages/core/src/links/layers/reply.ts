@@ -7,7 +7,7 @@ import { layerOf, type SideBySide } from '../layer.ts';
 import { listenerName } from '../listeners.ts';
 import { some } from '../some.ts';
 
-type Way = {
+type ReplyWords = {
   readonly hears: number | '';
   readonly sends: number | '';
   readonly sendTo: string;
@@ -19,18 +19,18 @@ type Passes = {
   none_expected: { target: string };
   same_connection: { target: string };
   same_session: { target: string };
-  to_sender: Way;
-  agreed: Way;
+  to_sender: ReplyWords;
+  agreed: ReplyWords;
 };
 type Stops = {
-  no_way_back: Way;
-  replies_elsewhere: Way & { slip: string; other: string };
-  other_reply_port: Way & { slip: string };
-  reply_port_taken: Way & { other: string };
+  no_way_back: ReplyWords;
+  replies_elsewhere: ReplyWords & { slip: string; other: string };
+  other_reply_port: ReplyWords & { slip: string };
+  reply_port_taken: ReplyWords & { other: string };
 };
 
 const byItself: SideBySide = { left: 'same connection', right: 'same connection', between: 'comes back by itself' };
-const sides = (f: Way, between: string): SideBySide => ({
+const sides = (f: ReplyWords, between: string): SideBySide => ({
   left: `hears on ${some(f.hears, 'no port')}`,
   right: f.sendTo ? `sends to ${f.sendTo}:${some(f.sends, 'the sender’s port')}` : `sends to nobody, port ${f.sends}`,
   between,
@@ -98,7 +98,7 @@ export const reply = layerOf<Passes, Stops>(
     if (isMute) return pass('none_expected', { target: target.name });
     if (serviceType.transport === 'tcp') return pass('same_connection', { target: target.name });
     if (serviceType.protocol === 'midi') return pass('same_session', { target: target.name });
-    const facts = wayOf(ends);
+    const facts = replyWords(ends);
     if (service.sendTo === null && service.sendPort !== null)
       return fail('no_way_back', facts, [facts.ip ? replyHere(ends, facts.ip) : undefined]);
     if (service.sendTo !== null && !arrives(ends, mustIp(service.sendTo))) {
@@ -120,7 +120,7 @@ export const reply = layerOf<Passes, Stops>(
   },
 );
 
-function wayOf({ service, link, controller, target, sameMachine, there }: Ends): Way {
+function replyWords({ service, link, controller, target, sameMachine, there }: Ends): ReplyWords {
   const source = there?.source;
   const ip = sameMachine ? '127.0.0.1' : source && source.from === source.to ? formatIp(source.from) : '';
   return {

@@ -70,7 +70,7 @@ export function walk(
     if (hop > 0) routers.push(machine.id);
     const usable = usableOf(machine, hop === 0 ? adapter : null);
     if (usable.length === 0) return lost('no_address');
-    const way = wayTo(machine, usable, destination);
+    const way = routeTo(machine, usable, destination);
     if (!way) return lost('no_route');
     chance ||= way.chance;
     if (hop === 0) [source, byGateway] = [way.own, way.rank < 0];
@@ -90,8 +90,8 @@ export function walk(
 }
 
 /** The way that a packet would leave by, whether it stays at home or not. */
-export const firstWay = (machine: Machine, destination: Destination, adapter: string | null): Way | undefined =>
-  wayTo(machine, usableOf(machine, adapter), destination);
+export const firstRoute = (machine: Machine, destination: Destination, adapter: string | null): Route | undefined =>
+  routeTo(machine, usableOf(machine, adapter), destination);
 
 const usableOf = ({ held }: Machine, adapter: string | null): readonly Held[] =>
   adapter === null ? held : held.filter((own) => own.adapter === adapter);
@@ -109,7 +109,7 @@ const isToEverybody = ({ held }: Machine, { from, to }: Destination): boolean =>
   from === to &&
   held.some((own) => own.prefix < 31 && broadcastOf(subnetOf(own.from, own.prefix)) === from && own.from === own.to);
 
-export interface Way {
+export interface Route {
   readonly own: Held;
   /** The next hop; undefined for a destination whose address is not known, on the own subnet. */
   readonly next: number | undefined;
@@ -122,10 +122,10 @@ export interface Way {
  * The way with the longest matching prefix; a gateway counts as none at all. An adapter whose lamp is dark is used only
  * when no other leads there, since systems drop its routes. Else the order of adapters decides.
  */
-function wayTo(machine: Machine, usable: readonly Held[], destination: Destination): Way | undefined {
+function routeTo(machine: Machine, usable: readonly Held[], destination: Destination): Route | undefined {
   // everybody is reached by no route
   if (destination.from === everybody) return undefined;
-  const ways: Way[] = [];
+  const ways: Route[] = [];
   for (const own of usable) {
     const inside = within(destination, own);
     if (inside !== false) ways.push({ own, next: nextTo(destination), rank: own.prefix, chance: inside === 'perhaps' });
@@ -146,7 +146,7 @@ function wayTo(machine: Machine, usable: readonly Held[], destination: Destinati
 const nextTo = ({ from, to }: Destination): number | undefined => (from === to ? from : undefined);
 
 /** Who takes a frame for the next hop: whoever has that address, or the adapter that is known to have one of a range. */
-function ownersOf(machines: Machines, domain: string, { next }: Way, { held }: Destination): readonly Held[] {
+function ownersOf(machines: Machines, domain: string, { next }: Route, { held }: Destination): readonly Held[] {
   if (next !== undefined) return machines.owners(domain, next);
   return held && held.domain === domain ? [held] : [];
 }
