@@ -17,25 +17,8 @@ interface Props {
 
 /** One address: what to key in, large; move by typing, hold, take back. */
 export function AddressPanel({ item, on, facts, found, findings }: Props) {
-  const show = useShow();
-  const { save, showId } = useWorkspace();
+  const { showId } = useWorkspace();
   const { address, device, network, type } = item;
-  const held = address.held;
-  const commit = rig.commitWords(type, 'address');
-  const linkLocal =
-    type.factory.linkLocal6 && item.interface.mac ? addressing.linkLocalOf(item.interface.mac) : undefined;
-  const own6 = linkLocal && addressing.formatIpv6(linkLocal);
-  const rows: readonly (readonly [string, string])[] = [
-    [
-      'Key in',
-      address.ip ?? { static: 'not placed yet', dhcp: 'whatever the server gives', self: 'nothing' }[address.method],
-    ],
-    ['Mask', addressing.formatIp(addressing.maskOf(item.prefix))],
-    ['Gateway', gatewayWords(facts, item)],
-    ['Instead of', addressing.deliveredWords(type)],
-    ...(found && found.state !== 'not_looked' ? [['Found', foundWords(found)] as const] : []),
-    ...(own6 ? [['IPv6', own6] as const] : []),
-  ];
   return (
     <aside
       aria-label={`Address of ${device.name}`}
@@ -55,34 +38,71 @@ export function AddressPanel({ item, on, facts, found, findings }: Props) {
         <FindingCard key={finding.key} finding={finding} />
       ))}
       {address.method === 'self' ? null : <MoveForm item={item} on={on} />}
-      <dl className="grid grid-cols-[6rem_1fr]">
-        {rows.map(([label, value]) => (
-          <div key={label} className="col-span-2 grid grid-cols-subgrid border-b border-rule py-1.5">
-            <dt className="text-mute">{label}</dt>
-            <dd className={label === 'Key in' ? 'font-mono text-base' : 'key-num'}>{value}</dd>
-          </div>
-        ))}
-        <div className="col-span-2 grid grid-cols-subgrid border-b border-rule py-1.5">
-          <dt className="text-mute">Set from</dt>
-          <dd>
-            {rig.waysWords(type) || 'its type does not say'}
-            {commit && `; then ${commit}`}
-          </dd>
-        </div>
-      </dl>
+      <ToKeyIn item={item} rows={rowsOf(item, facts, found)} />
       <MethodAndNetworks item={item} />
       <StoredPlaces item={item} />
-      {address.ip !== null && (
-        <div className="flex flex-wrap gap-2">
-          <button type="button" className="act" onClick={() => void save(addressing.planHold(show, address, !held))}>
-            {held ? 'Release this address' : 'Hold this address'}
-          </button>
-          <button type="button" className="act-quiet" onClick={() => void save(addressing.planRelease(show, address))}>
-            Take the address back
-          </button>
-        </div>
-      )}
+      {address.ip !== null && <HoldAndRelease address={address} />}
     </aside>
+  );
+}
+
+type Line = readonly [label: string, value: string];
+
+function rowsOf(
+  item: addressing.Planned,
+  facts: addressing.AddressingFacts,
+  found: addressing.FoundItem | undefined,
+): Line[] {
+  const { address, type, interface: row } = item;
+  const unplaced = { static: 'not placed yet', dhcp: 'whatever the server gives', self: 'nothing' }[address.method];
+  const linkLocal = type.factory.linkLocal6 && row.mac ? addressing.linkLocalOf(row.mac) : undefined;
+  return [
+    ['Key in', address.ip ?? unplaced],
+    ['Mask', addressing.formatIp(addressing.maskOf(item.prefix))],
+    ['Gateway', gatewayWords(facts, item)],
+    ['Instead of', addressing.deliveredWords(type)],
+    ...(found && found.state !== 'not_looked' ? [['Found', foundWords(found)] as const] : []),
+    ...(linkLocal ? [['IPv6', addressing.formatIpv6(linkLocal)] as const] : []),
+  ];
+}
+
+function ToKeyIn({ item: { type }, rows }: { readonly item: addressing.Planned; readonly rows: readonly Line[] }) {
+  const commit = rig.commitWords(type, 'address');
+  return (
+    <dl className="grid grid-cols-[6rem_1fr]">
+      {rows.map(([label, value]) => (
+        <div key={label} className="col-span-2 grid grid-cols-subgrid border-b border-rule py-1.5">
+          <dt className="text-mute">{label}</dt>
+          <dd className={label === 'Key in' ? 'font-mono text-base' : 'key-num'}>{value}</dd>
+        </div>
+      ))}
+      <div className="col-span-2 grid grid-cols-subgrid border-b border-rule py-1.5">
+        <dt className="text-mute">Set from</dt>
+        <dd>
+          {rig.waysWords(type) || 'its type does not say'}
+          {commit && `; then ${commit}`}
+        </dd>
+      </div>
+    </dl>
+  );
+}
+
+function HoldAndRelease({ address }: { readonly address: show.Address }) {
+  const show = useShow();
+  const { save } = useWorkspace();
+  return (
+    <div className="flex flex-wrap gap-2">
+      <button
+        type="button"
+        className="act"
+        onClick={() => void save(addressing.planHold(show, address, !address.held))}
+      >
+        {address.held ? 'Release this address' : 'Hold this address'}
+      </button>
+      <button type="button" className="act-quiet" onClick={() => void save(addressing.planRelease(show, address))}>
+        Take the address back
+      </button>
+    </div>
   );
 }
 

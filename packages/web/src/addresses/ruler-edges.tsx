@@ -19,8 +19,8 @@ interface Props {
 const stepOf = (key: string): number | undefined =>
   ({ ArrowRight: 1, ArrowUp: 1, ArrowLeft: -1, ArrowDown: -1, PageUp: 10, PageDown: -10 })[key];
 
-/** One edge of a block: dragged with the pointer, or moved by arrows and kept with Enter. */
-export function BlockEdge({ on, blockId, label, edge, host, x, top, height, onDraft }: Props) {
+/** Where an edge is while it is moved, within what it may reach; it rests again once it is kept or let go. */
+function useMoving({ on, blockId, edge, host, onDraft }: Omit<Props, 'label' | 'x' | 'top' | 'height'>) {
   const show = useShow();
   const { save } = useWorkspace();
   const [moved, setMoved] = useState<number>();
@@ -38,14 +38,18 @@ export function BlockEdge({ on, blockId, label, edge, host, x, top, height, onDr
   };
   const keep = async () => {
     const row = show.blocks[blockId];
+    const label = `Draw ${row?.label} ${edge === 'first' ? 'from' : 'to'} ${ip}`;
     if (row && moved !== undefined && moved !== host)
-      await save(
-        core.changeOf(`Draw ${row.label} ${edge === 'first' ? 'from' : 'to'} ${ip}`, [
-          core.updateRow('blocks', row, { [edge]: ip }),
-        ]),
-      );
+      await save(core.changeOf(label, [core.updateRow('blocks', row, { [edge]: ip })]));
     rest();
   };
+  return { range, at, ip, isMoved: moved !== undefined, put, rest, keep };
+}
+
+/** One edge of a block: dragged with the pointer, or moved by arrows and kept with Enter. */
+export function BlockEdge(props: Props) {
+  const { label, edge, x, top, height } = props;
+  const { range, at, ip, isMoved, put, rest, keep } = useMoving(props);
   const hostAt = (event: PointerEvent<SVGRectElement>): number => {
     const box = event.currentTarget.ownerSVGElement?.getBoundingClientRect();
     const exact = x.invert(event.clientX - (box?.left ?? 0));
@@ -57,7 +61,7 @@ export function BlockEdge({ on, blockId, label, edge, host, x, top, height, onDr
     else if (event.key === 'Home') put(range.from);
     else if (event.key === 'End') put(range.to);
     else if (event.key === 'Enter') void keep();
-    else if (event.key === 'Escape' && moved !== undefined) rest();
+    else if (event.key === 'Escape' && isMoved) rest();
     else return;
     event.preventDefault();
     event.stopPropagation();
@@ -70,7 +74,7 @@ export function BlockEdge({ on, blockId, label, edge, host, x, top, height, onDr
       aria-valuemin={range.from}
       aria-valuemax={range.to}
       aria-valuenow={at}
-      aria-valuetext={moved === undefined ? ip : `${ip}, press Enter to keep it`}
+      aria-valuetext={isMoved ? `${ip}, press Enter to keep it` : ip}
       x={x(edge === 'first' ? at : at + 1) - 4}
       y={top}
       width={8}

@@ -1,5 +1,5 @@
 import type { addressing } from '@deep-patch/core';
-import { scaleLinear } from 'd3-scale';
+import { scaleLinear, type ScaleLinear } from 'd3-scale';
 import { useMemo } from 'react';
 import type { useRulerWindow } from './use-ruler-window.ts';
 
@@ -17,12 +17,7 @@ export function RulerOverview({
   width: number;
 }) {
   const x = scaleLinear([0, ruler.size], [left, Math.max(left + 100, width - left - 190)]);
-  const marks = useMemo(() => {
-    const columns = new Set(ruler.units.map(({ at }) => Math.round(x(at))));
-    return [...columns].map((column) => `M${column} 7v12`).join('');
-    // the scale follows from size and width
-    // oxlint-disable-next-line react/exhaustive-deps
-  }, [ruler.units, ruler.size, width]);
+  const marks = useUnitMarks(ruler, width, x);
   return (
     <div className="flex items-center gap-1 pt-1">
       <svg
@@ -53,18 +48,28 @@ export function RulerOverview({
           className="fill-primary/15 stroke-primary"
         />
       </svg>
-      <button type="button" className="btn btn-ghost btn-xs" onClick={() => view.move(-1)} disabled={view.isWhole}>
-        Lower
-      </button>
-      <button type="button" className="btn btn-ghost btn-xs" onClick={() => view.move(1)} disabled={view.isWhole}>
-        Higher
-      </button>
-      <button type="button" className="btn btn-ghost btn-xs" onClick={() => view.zoom(0.5)} disabled={!view.canNarrow}>
-        Closer
-      </button>
-      <button type="button" className="btn btn-ghost btn-xs" onClick={() => view.zoom(2)} disabled={view.isWhole}>
-        Wider
-      </button>
+      {(
+        [
+          ['Lower', () => view.move(-1), view.isWhole],
+          ['Higher', () => view.move(1), view.isWhole],
+          ['Closer', () => view.zoom(0.5), !view.canNarrow],
+          ['Wider', () => view.zoom(2), view.isWhole],
+        ] as const
+      ).map(([label, act, isOff]) => (
+        <button key={label} type="button" className="btn btn-ghost btn-xs" onClick={act} disabled={isOff}>
+          {label}
+        </button>
+      ))}
     </div>
   );
+}
+
+/** Units as one path: there may be thousands. */
+function useUnitMarks(ruler: addressing.Ruler, width: number, x: ScaleLinear<number, number>): string {
+  return useMemo(() => {
+    const columns = new Set(ruler.units.map(({ at }) => Math.round(x(at))));
+    return [...columns].map((column) => `M${column} 7v12`).join('');
+    // the scale follows from size and width
+    // oxlint-disable-next-line react/exhaustive-deps
+  }, [ruler.units, ruler.size, width]);
 }

@@ -13,128 +13,30 @@ import { TroubleStrip } from './trouble-strip.tsx';
 import { RehearsalStrip } from './rehearsal-strip.tsx';
 import { ScanStrip } from './scan-strip.tsx';
 import { TapPanel } from './tap-panel.tsx';
-import { useBench } from './use-bench.ts';
+import { useBench, type DoOnBench } from './use-bench.ts';
 
 /** The simulated site: every unit as a stand-in that shows what it is doing, grouped by place. */
 export function BenchScreen() {
   const show = useShow();
-  const { showId } = useWorkspace();
   const { deviceId } = useParams();
   const bench = useBenchState() ?? undefined;
-  const { problem, load, power, act, openJack, closeJack } = useBench();
+  const doing = useBench();
+  const { act } = doing;
   const [scripting, setScripting] = useState(false);
   const devices = useMemo(() => core.devicesByName(show), [show]);
-  const places = useMemo(
-    () => [...core.groupBy(devices, ({ place }) => place)].sort(([a], [b]) => (a < b ? -1 : 1)),
-    [devices],
-  );
   const states = useMemo(() => new Map(bench?.standins.map((state) => [state.deviceId, state])), [bench]);
-  const up = [...states.values()].filter(({ powered }) => powered).length;
-  const computer = devices.find((device) => {
-    const type = core.typeOf(show, device);
-    return type?.kind === 'computer' && type.form === 'unit' && states.get(device.id)?.status === 'up';
-  });
-  const all = devices.map(({ id }) => id);
   const chosen = deviceId === undefined ? undefined : show.devices[deviceId];
   const state = deviceId === undefined ? undefined : states.get(deviceId);
-
   return (
     <>
-      <ScreenHead title="Bench" summary={bench ? summaryOf(bench, all.length, up) : 'a simulated site of stand-ins'}>
-        {bench && all.length > 0 && (
-          <label className="flex items-center gap-1.5 text-xs text-mute">
-            start-up times
-            <select
-              className="field-select h-8 w-28"
-              value={bench.startUps}
-              onChange={({ target }) =>
-                void act({ act: 'start_ups', mode: target.value === 'real' ? 'real' : 'skipped' })
-              }
-            >
-              <option value="skipped">skipped</option>
-              <option value="real">real</option>
-            </select>
-          </label>
-        )}
-        {computer && (
-          <button
-            type="button"
-            className="act"
-            disabled={bench?.scan?.running}
-            onClick={() => void act({ act: 'scan', deviceId: computer.id })}
-          >
-            Scan from {computer.name}
-          </button>
-        )}
-        {up > 0 && !bench?.rehearsal && !bench?.script && (
-          <>
-            <button type="button" className="act" onClick={() => void act({ act: 'rehearse' })}>
-              Rehearse a fault
-            </button>
-            <button type="button" className="act" onClick={() => setScripting(true)}>
-              From a script
-            </button>
-          </>
-        )}
-        {up > 0 && (
-          <button type="button" className="act" onClick={() => void power(all, false)}>
-            All off
-          </button>
-        )}
-        <button
-          type="button"
-          className={up < all.length ? 'act-main' : 'act'}
-          disabled={!bench || all.length === 0 || up === all.length}
-          onClick={() => void power(all, true)}
-        >
-          Power on
-        </button>
-        <Link to={`/shows/${showId}/links?do=sound`} className={up === all.length && up > 0 ? 'act-main' : 'act'}>
-          Sound all links
-        </Link>
-      </ScreenHead>
+      <Head bench={bench} doing={doing} devices={devices} states={states} onScript={() => setScripting(true)} />
       <div className="flex min-h-0 flex-1 border-t border-rule">
         <div className="flex min-w-0 flex-1 flex-col">
-          {bench?.rehearsal && <RehearsalStrip rehearsal={bench.rehearsal} act={act} />}
-          {bench?.script && <ScriptStrip script={bench.script} act={act} />}
-          {bench && <TroubleStrip states={bench.standins} />}
-          {bench?.scan && (!bench.rehearsal || bench.scan.running) && (
-            <ScanStrip key={String(bench.scan.running)} scan={bench.scan} act={act} />
-          )}
+          {bench && <Strips bench={bench} act={act} />}
           <div className="min-h-0 flex-1 overflow-auto px-4.5 py-2" tabIndex={0} role="region" aria-label="Stand-ins">
-            {problem && (
-              <Empty text={`${problem.message}. ${problem.detail}`}>
-                <button type="button" className="act-main" onClick={() => void load()}>
-                  Try again
-                </button>
-              </Empty>
-            )}
-            {!bench && !problem && <Loading />}
-            {bench && all.length === 0 && (
-              <Empty text="The bench has a stand-in for every device in the rig. Put something in the rig first.">
-                <Link to={`/shows/${showId}/rig?do=import`} className="act-main">
-                  Read a gear list
-                </Link>
-              </Empty>
-            )}
-            {bench &&
-              places.map(([place, units]) => (
-                <section key={place} className="mb-3">
-                  <h2 className="mb-1.5 text-xs font-semibold text-mute">{place || 'No place'}</h2>
-                  <div className="grid grid-cols-[repeat(auto-fill,minmax(11rem,1fr))] gap-2">
-                    {units.map((device) => (
-                      <StandinCard
-                        key={device.id}
-                        device={device}
-                        state={states.get(device.id)}
-                        chosen={device.id === deviceId}
-                      />
-                    ))}
-                  </div>
-                </section>
-              ))}
+            <Standins bench={bench} doing={doing} devices={devices} states={states} chosenId={deviceId} />
           </div>
-          {bench && all.length > 0 && <TapPanel heard={bench.heard} forget={() => act({ act: 'forget_heard' })} />}
+          {bench && devices.length > 0 && <TapPanel heard={bench.heard} forget={() => act({ act: 'forget_heard' })} />}
         </div>
         {chosen && state && (
           <StandinPanel
@@ -145,13 +47,158 @@ export function BenchScreen() {
             faults={bench?.faults ?? []}
             looking={bench?.looking ?? null}
             act={act}
-            power={power}
-            openJack={openJack}
-            closeJack={closeJack}
+            power={doing.power}
+            openJack={doing.openJack}
+            closeJack={doing.closeJack}
           />
         )}
       </div>
       {scripting && <ScriptDialog act={act} onClose={() => setScripting(false)} />}
+    </>
+  );
+}
+
+interface Part {
+  readonly bench: contract.BenchState | undefined;
+  readonly doing: ReturnType<typeof useBench>;
+  readonly devices: readonly core.Device[];
+  readonly states: ReadonlyMap<string, contract.StandinState>;
+}
+
+function Head({ bench, doing: { power, act }, devices, states, onScript }: Part & { readonly onScript: () => void }) {
+  const { showId } = useWorkspace();
+  const all = devices.map(({ id }) => id);
+  const up = [...states.values()].filter(({ powered }) => powered).length;
+  const isAllUp = up === all.length;
+  return (
+    <ScreenHead title="Bench" summary={bench ? summaryOf(bench, all.length, up) : 'a simulated site of stand-ins'}>
+      {bench && all.length > 0 && <StartUps bench={bench} act={act} />}
+      <ScanButton bench={bench} act={act} devices={devices} states={states} />
+      {up > 0 && !bench?.rehearsal && !bench?.script && (
+        <>
+          <button type="button" className="act" onClick={() => void act({ act: 'rehearse' })}>
+            Rehearse a fault
+          </button>
+          <button type="button" className="act" onClick={onScript}>
+            From a script
+          </button>
+        </>
+      )}
+      {up > 0 && (
+        <button type="button" className="act" onClick={() => void power(all, false)}>
+          All off
+        </button>
+      )}
+      <button
+        type="button"
+        className={isAllUp ? 'act' : 'act-main'}
+        disabled={!bench || all.length === 0 || isAllUp}
+        onClick={() => void power(all, true)}
+      >
+        Power on
+      </button>
+      <Link to={`/shows/${showId}/links?do=sound`} className={isAllUp && up > 0 ? 'act-main' : 'act'}>
+        Sound all links
+      </Link>
+    </ScreenHead>
+  );
+}
+
+function StartUps({ bench, act }: { readonly bench: contract.BenchState; readonly act: DoOnBench }) {
+  return (
+    <label className="flex items-center gap-1.5 text-xs text-mute">
+      start-up times
+      <select
+        className="field-select h-8 w-28"
+        value={bench.startUps}
+        onChange={({ target }) => void act({ act: 'start_ups', mode: target.value === 'real' ? 'real' : 'skipped' })}
+      >
+        <option value="skipped">skipped</option>
+        <option value="real">real</option>
+      </select>
+    </label>
+  );
+}
+
+/** A scan starts at a computer that is up. */
+function ScanButton({ bench, act, devices, states }: Omit<Part, 'doing'> & { readonly act: DoOnBench }) {
+  const show = useShow();
+  const computer = devices.find((device) => {
+    const type = core.typeOf(show, device);
+    return type?.kind === 'computer' && type.form === 'unit' && states.get(device.id)?.status === 'up';
+  });
+  return (
+    computer && (
+      <button
+        type="button"
+        className="act"
+        disabled={bench?.scan?.running}
+        onClick={() => void act({ act: 'scan', deviceId: computer.id })}
+      >
+        Scan from {computer.name}
+      </button>
+    )
+  );
+}
+
+function Strips({ bench, act }: { readonly bench: contract.BenchState; readonly act: DoOnBench }) {
+  return (
+    <>
+      {bench.rehearsal && <RehearsalStrip rehearsal={bench.rehearsal} act={act} />}
+      {bench.script && <ScriptStrip script={bench.script} act={act} />}
+      <TroubleStrip states={bench.standins} />
+      {bench.scan && (!bench.rehearsal || bench.scan.running) && (
+        <ScanStrip key={String(bench.scan.running)} scan={bench.scan} act={act} />
+      )}
+    </>
+  );
+}
+
+function Standins({
+  bench,
+  doing: { problem, load },
+  devices,
+  states,
+  chosenId,
+}: Part & { readonly chosenId: string | undefined }) {
+  const { showId } = useWorkspace();
+  const places = useMemo(
+    () => [...core.groupBy(devices, ({ place }) => place)].sort(([a], [b]) => (a < b ? -1 : 1)),
+    [devices],
+  );
+  return (
+    <>
+      {problem && (
+        <Empty text={`${problem.message}. ${problem.detail}`}>
+          <button type="button" className="act-main" onClick={() => void load()}>
+            Try again
+          </button>
+        </Empty>
+      )}
+      {!bench && !problem && <Loading />}
+      {bench && devices.length === 0 && (
+        <Empty text="The bench has a stand-in for every device in the rig. Put something in the rig first.">
+          <Link to={`/shows/${showId}/rig?do=import`} className="act-main">
+            Read a gear list
+          </Link>
+        </Empty>
+      )}
+      {bench &&
+        places.map(([place, units]) => (
+          <section key={place} className="mb-3">
+            <h2 className="mb-1.5 text-xs font-semibold text-mute">{place || 'No place'}</h2>
+            <div className="grid grid-cols-[repeat(auto-fill,minmax(11rem,1fr))] gap-2">
+              {units.map((device) => (
+                <StandinCard
+                  key={device.id}
+                  device={device}
+                  state={states.get(device.id)}
+                  chosen={device.id === chosenId}
+                />
+              ))}
+            </div>
+          </section>
+        ))}
     </>
   );
 }

@@ -2,6 +2,7 @@ import { contract, show as core } from '@deep-patch/core';
 import { useState } from 'react';
 import { useShow } from '../live/workspace.tsx';
 import { Dialog } from '../parts/dialog.tsx';
+import { Options } from '../parts/form-fields.tsx';
 import { saveFile } from '../parts/save-file.ts';
 import type { DoOnBench } from './use-bench.ts';
 
@@ -15,26 +16,10 @@ const largestFile = 200_000;
 
 /** A rehearsal written down: which fault comes when, hidden or not. Kept as a file, and played on the bench. */
 export function ScriptDialog({ onClose, act }: Props) {
-  const show = useShow();
-  const devices = core.devicesByName(show);
-  const [title, setTitle] = useState('Dress rehearsal');
-  const [steps, setSteps] = useState<readonly Step[]>([firstStep(devices)]);
-  const [faults, setFaults] = useState<readonly string[]>([]);
-  const change = (at: number, patch: Partial<Step>) =>
-    setSteps(steps.map((step, n) => (n === at ? { ...step, ...patch } : step)));
-  const take = (value: unknown): contract.RehearsalScript | undefined => {
-    const read = contract.rehearsalScriptSchema.safeParse(value);
-    const missing = read.success ? strangers(read.data, show) : [];
-    const found = read.success ? missing : read.error.issues.map(({ path, message }) => `${where(path)}${message}`);
-    setFaults(found);
-    return read.success && found.length === 0 ? read.data : undefined;
-  };
-  const open = async (file: File | undefined) => {
-    if (!file) return;
-    const script = take(readJson(file.size > largestFile ? '' : await file.text()));
-    if (!script) return;
-    setTitle(script.title);
-    setSteps(script.steps);
+  const { title, setTitle, steps, setSteps, faults, take, open } = useScript();
+  const keep = () => {
+    const script = take({ title, steps });
+    if (script) saveFile('rehearsal.json', JSON.stringify(script, null, 2), 'application/json');
   };
   return (
     <Dialog title="Rehearse from a script" onClose={onClose} wide>
@@ -56,30 +41,7 @@ export function ScriptDialog({ onClose, act }: Props) {
           Title
           <input className="field" value={title} onChange={(event) => setTitle(event.target.value)} />
         </label>
-        <table className="table table-sm">
-          <thead>
-            <tr>
-              <th>At, s</th>
-              <th>Until, s</th>
-              <th>What goes wrong</th>
-              <th>At which unit</th>
-              <th>Hidden</th>
-              <th />
-            </tr>
-          </thead>
-          <tbody>
-            {steps.map((step, at) => (
-              <StepRow
-                key={at}
-                step={step}
-                number={at + 1}
-                devices={devices}
-                change={(patch) => change(at, patch)}
-                remove={() => setSteps(steps.filter((_, n) => n !== at))}
-              />
-            ))}
-          </tbody>
-        </table>
+        <Steps steps={steps} onChange={setSteps} />
         {faults.length > 0 && (
           <ul role="alert" className="text-error">
             {faults.map((fault) => (
@@ -88,15 +50,7 @@ export function ScriptDialog({ onClose, act }: Props) {
           </ul>
         )}
         <div className="flex flex-wrap gap-2">
-          <button
-            type="button"
-            className="act"
-            onClick={() =>
-              setSteps([...steps, { ...firstStep(devices), atSeconds: (steps.at(-1)?.atSeconds ?? 0) + 60 }])
-            }
-          >
-            Add a fault
-          </button>
+          <AddStep steps={steps} onChange={setSteps} />
           <label className="act">
             Open a file
             <input
@@ -106,14 +60,7 @@ export function ScriptDialog({ onClose, act }: Props) {
               onChange={(event) => void open(event.target.files?.[0])}
             />
           </label>
-          <button
-            type="button"
-            className="act"
-            onClick={() => {
-              const script = take({ title, steps });
-              if (script) saveFile('rehearsal.json', JSON.stringify(script, null, 2), 'application/json');
-            }}
-          >
+          <button type="button" className="act" onClick={keep}>
             Save as a file
           </button>
           <button type="submit" className="act-main ml-auto">
@@ -122,6 +69,74 @@ export function ScriptDialog({ onClose, act }: Props) {
         </div>
       </form>
     </Dialog>
+  );
+}
+
+/** The script as it is being written; `take` answers it once nothing is wrong with it. */
+function useScript() {
+  const show = useShow();
+  const [title, setTitle] = useState('Dress rehearsal');
+  const [steps, setSteps] = useState<readonly Step[]>(() => [firstStep(core.devicesByName(show))]);
+  const [faults, setFaults] = useState<readonly string[]>([]);
+  const take = (value: unknown): contract.RehearsalScript | undefined => {
+    const read = contract.rehearsalScriptSchema.safeParse(value);
+    const missing = read.success ? strangers(read.data, show) : [];
+    const found = read.success ? missing : read.error.issues.map(({ path, message }) => `${where(path)}${message}`);
+    setFaults(found);
+    return read.success && found.length === 0 ? read.data : undefined;
+  };
+  const open = async (file: File | undefined) => {
+    if (!file) return;
+    const script = take(readJson(file.size > largestFile ? '' : await file.text()));
+    if (!script) return;
+    setTitle(script.title);
+    setSteps(script.steps);
+  };
+  return { title, setTitle, steps, setSteps, faults, take, open };
+}
+
+interface StepsProps {
+  readonly steps: readonly Step[];
+  readonly onChange: (steps: readonly Step[]) => void;
+}
+
+function Steps({ steps, onChange }: StepsProps) {
+  const devices = core.devicesByName(useShow());
+  return (
+    <table className="table table-sm">
+      <thead>
+        <tr>
+          <th>At, s</th>
+          <th>Until, s</th>
+          <th>What goes wrong</th>
+          <th>At which unit</th>
+          <th>Hidden</th>
+          <th />
+        </tr>
+      </thead>
+      <tbody>
+        {steps.map((step, at) => (
+          <StepRow
+            key={at}
+            step={step}
+            number={at + 1}
+            devices={devices}
+            change={(patch) => onChange(steps.map((one, n) => (n === at ? { ...one, ...patch } : one)))}
+            remove={() => onChange(steps.filter((_, n) => n !== at))}
+          />
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+function AddStep({ steps, onChange }: StepsProps) {
+  const devices = core.devicesByName(useShow());
+  const next = { ...firstStep(devices), atSeconds: (steps.at(-1)?.atSeconds ?? 0) + 60 };
+  return (
+    <button type="button" className="act" onClick={() => onChange([...steps, next])}>
+      Add a fault
+    </button>
   );
 }
 
@@ -136,53 +151,28 @@ interface RowProps {
 function StepRow({ step, number, devices, change, remove }: RowProps) {
   return (
     <tr>
-      <td>
-        <input
-          className="field key-num w-20"
-          aria-label={`Fault ${number} comes at, in seconds`}
-          inputMode="numeric"
-          value={step.atSeconds}
-          onChange={(event) => change({ atSeconds: numberIn(event.target.value) ?? 0 })}
-        />
-      </td>
-      <td>
-        <input
-          className="field key-num w-20"
-          aria-label={`Fault ${number} mends itself at, in seconds; empty: it stays`}
-          inputMode="numeric"
-          placeholder="stays"
-          value={step.untilSeconds ?? ''}
-          onChange={(event) => change({ untilSeconds: numberIn(event.target.value) })}
-        />
-      </td>
-      <td>
-        <select
-          className="field-select"
-          aria-label={`What goes wrong in fault ${number}`}
-          value={step.kind}
-          onChange={(event) => change({ kind: event.target.value as core.FaultKind })}
-        >
-          {core.faultKinds.map((kind) => (
-            <option key={kind} value={kind}>
-              {core.faults[kind].is}
-            </option>
-          ))}
-        </select>
-      </td>
-      <td>
-        <select
-          className="field-select"
-          aria-label={`Unit of fault ${number}`}
-          value={step.deviceId}
-          onChange={(event) => change({ deviceId: event.target.value })}
-        >
-          {devices.map(({ id, name }) => (
-            <option key={id} value={id}>
-              {name}
-            </option>
-          ))}
-        </select>
-      </td>
+      <Seconds
+        label={`Fault ${number} comes at, in seconds`}
+        value={step.atSeconds}
+        onType={(seconds) => change({ atSeconds: seconds ?? 0 })}
+      />
+      <Seconds
+        label={`Fault ${number} mends itself at, in seconds; empty: it stays`}
+        value={step.untilSeconds}
+        onType={(untilSeconds) => change({ untilSeconds })}
+      />
+      <Choice
+        label={`What goes wrong in fault ${number}`}
+        value={step.kind}
+        of={core.faultKinds.map((kind) => [kind, core.faults[kind].is] as const)}
+        onChoose={(kind) => change({ kind: kind as core.FaultKind })}
+      />
+      <Choice
+        label={`Unit of fault ${number}`}
+        value={step.deviceId}
+        of={devices.map(({ id, name }) => [id, name] as const)}
+        onChoose={(deviceId) => change({ deviceId })}
+      />
       <td>
         <input
           type="checkbox"
@@ -198,6 +188,54 @@ function StepRow({ step, number, devices, change, remove }: RowProps) {
         </button>
       </td>
     </tr>
+  );
+}
+
+function Seconds({
+  label,
+  value,
+  onType,
+}: {
+  readonly label: string;
+  readonly value: number | null;
+  readonly onType: (seconds: number | null) => void;
+}) {
+  return (
+    <td>
+      <input
+        className="field key-num w-20"
+        aria-label={label}
+        inputMode="numeric"
+        placeholder="stays"
+        value={value ?? ''}
+        onChange={(event) => onType(numberIn(event.target.value))}
+      />
+    </td>
+  );
+}
+
+function Choice({
+  label,
+  value,
+  of,
+  onChoose,
+}: {
+  readonly label: string;
+  readonly value: string;
+  readonly of: Iterable<readonly [string, string]>;
+  readonly onChoose: (key: string) => void;
+}) {
+  return (
+    <td>
+      <select
+        className="field-select"
+        aria-label={label}
+        value={value}
+        onChange={(event) => onChoose(event.target.value)}
+      >
+        <Options of={of} />
+      </select>
+    </td>
   );
 }
 

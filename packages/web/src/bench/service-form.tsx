@@ -1,7 +1,8 @@
 import { type contract, addressing, type show as core } from '@deep-patch/core';
 import { useState } from 'react';
-import { Field } from '../parts/field.tsx';
+import { Options } from '../parts/form-fields.tsx';
 import { readPort } from '../parts/rules.ts';
+import { ChosenField, TypedField } from '../parts/typed-fields.tsx';
 import type { DoOnBench } from './use-bench.ts';
 
 type Service = contract.StandinSettings['services'][number];
@@ -19,50 +20,69 @@ const loginWords: Readonly<Record<core.LoginMethod, string>> = {
   digest: 'digest',
 };
 
+interface Draft {
+  readonly port: string;
+  readonly sendTo: string;
+  readonly sendPort: string;
+  readonly login: core.LoginMethod;
+  readonly account: string;
+  readonly password: string;
+}
+type Faults = Partial<Record<'port' | 'sendTo' | 'sendPort', string>>;
+
+const draftOf = (service: Service, type: core.ServiceType | undefined): Draft => ({
+  port: String(service.receivePort),
+  sendTo: service.sendTo ?? '',
+  sendPort: service.sendPort === null ? '' : String(service.sendPort),
+  login: service.login ?? type?.logins[0] ?? 'none',
+  account: service.account ?? '',
+  password: '',
+});
+
+const doesSend = (type: core.ServiceType | undefined): boolean => type?.protocol === 'osc' && type.transport === 'udp';
+const doesLogIn = (type: core.ServiceType | undefined): boolean =>
+  type?.logins.some((method) => method !== 'none') ?? false;
+
+/** What is keyed in, or what is wrong with it. */
+function readDraft(draft: Draft, type: core.ServiceType | undefined) {
+  const { login, account, password } = draft;
+  const own = readPort(draft.port);
+  const out = draft.sendPort.trim() === '' ? null : readPort(draft.sendPort);
+  const to = draft.sendTo.trim() === '' ? undefined : addressing.readIpEntry(draft.sendTo);
+  const faults: Faults = {
+    ...(own === undefined && { port: 'A port is a number from 1 to 65535' }),
+    ...(out === undefined && { sendPort: 'A port is a number from 1 to 65535' }),
+    ...(to && !to.ok && { sendTo: to.text }),
+  };
+  const change = {
+    receivePort: own,
+    ...(doesSend(type) && { sendTo: to?.ok ? addressing.formatIp(to.ip) : null, sendPort: out }),
+    ...(doesLogIn(type) && {
+      login,
+      account: login === 'none' || account.trim() === '' ? null : account.trim(),
+      ...(password !== '' && { password }),
+    }),
+  };
+  return { faults, change: Object.keys(faults).length === 0 ? change : undefined };
+}
+
 /** The page of a unit's menu for one function: its ports, where it sends, and its login. */
 export function ServiceForm({ deviceId, type, service, act }: Props) {
   const label = type?.label ?? service.key;
-  const [port, setPort] = useState(String(service.receivePort));
-  const [sendTo, setSendTo] = useState(service.sendTo ?? '');
-  const [sendPort, setSendPort] = useState(service.sendPort === null ? '' : String(service.sendPort));
-  const [login, setLogin] = useState(service.login ?? type?.logins[0] ?? 'none');
-  const [account, setAccount] = useState(service.account ?? '');
-  const [password, setPassword] = useState('');
-  const [faults, setFaults] = useState<{ port?: string; sendTo?: string; sendPort?: string }>({});
-  const sends = type?.protocol === 'osc' && type.transport === 'udp';
-  const logsIn = type?.logins.some((method) => method !== 'none') ?? false;
+  const [draft, setDraft] = useState(() => draftOf(service, type));
+  const [faults, setFaults] = useState<Faults>({});
+  const put = (patch: Partial<Draft>) => setDraft((before) => ({ ...before, ...patch }));
   const keyIn = (change: object) =>
     void act({ act: 'key_in', deviceId, change: { of: 'service', key: service.key, ...change } });
-  const submit = () => {
-    const own = readPort(port);
-    const out = sendPort.trim() === '' ? null : readPort(sendPort);
-    const to = sendTo.trim() === '' ? undefined : addressing.readIpEntry(sendTo);
-    const found = {
-      ...(own === undefined ? { port: 'A port is a number from 1 to 65535' } : {}),
-      ...(out === undefined ? { sendPort: 'A port is a number from 1 to 65535' } : {}),
-      ...(to && !to.ok ? { sendTo: to.text } : {}),
-    };
-    setFaults(found);
-    if (Object.keys(found).length > 0) return;
-    keyIn({
-      receivePort: own,
-      ...(sends ? { sendTo: to?.ok ? addressing.formatIp(to.ip) : null, sendPort: out } : {}),
-      ...(logsIn
-        ? {
-            login,
-            account: login === 'none' || account.trim() === '' ? null : account.trim(),
-            ...(password === '' ? {} : { password }),
-          }
-        : {}),
-    });
-  };
   return (
     <form
       aria-label={label}
       className="grid gap-1 rounded-field border border-line p-2.5"
       onSubmit={(event) => {
         event.preventDefault();
-        submit();
+        const read = readDraft(draft, type);
+        setFaults(read.faults);
+        if (read.change) keyIn(read.change);
       }}
     >
       <p className="flex items-center gap-2 font-medium">
@@ -76,92 +96,72 @@ export function ServiceForm({ deviceId, type, service, act }: Props) {
           {service.enabled ? 'Turn off' : 'Turn on'}
         </button>
       </p>
-      <Field label="Receiving port" error={faults.port}>
-        {(ids) => (
-          <input
-            {...ids}
-            className="field key-num"
-            inputMode="numeric"
-            value={port}
-            onChange={(event) => setPort(event.target.value)}
-          />
-        )}
-      </Field>
-      {sends && (
-        <div className="grid grid-cols-[1fr_6rem] gap-2">
-          <Field label="Sends to" error={faults.sendTo} hint="empty: whoever asked">
-            {(ids) => (
-              <input
-                {...ids}
-                className="field key-num"
-                value={sendTo}
-                onChange={(event) => setSendTo(event.target.value)}
-              />
-            )}
-          </Field>
-          <Field label="Its port" error={faults.sendPort}>
-            {(ids) => (
-              <input
-                {...ids}
-                className="field key-num"
-                inputMode="numeric"
-                value={sendPort}
-                onChange={(event) => setSendPort(event.target.value)}
-              />
-            )}
-          </Field>
-        </div>
-      )}
-      {logsIn && (
-        <div className="grid grid-cols-2 gap-2">
-          <Field label="Login">
-            {(ids) => (
-              <select
-                {...ids}
-                className="field-select"
-                value={login}
-                onChange={(event) => setLogin(event.target.value as core.LoginMethod)}
-              >
-                {type?.logins.map((method) => (
-                  <option key={method} value={method}>
-                    {loginWords[method]}
-                  </option>
-                ))}
-              </select>
-            )}
-          </Field>
-          {login !== 'none' && (
-            <>
-              <Field label="Account">
-                {(ids) => (
-                  <input
-                    {...ids}
-                    className="field"
-                    autoComplete="off"
-                    value={account}
-                    onChange={(event) => setAccount(event.target.value)}
-                  />
-                )}
-              </Field>
-              <Field label="Password" hint={service.hasPassword ? 'one is set; empty keeps it' : 'none set'}>
-                {(ids) => (
-                  <input
-                    {...ids}
-                    className="field"
-                    type="password"
-                    autoComplete="new-password"
-                    value={password}
-                    onChange={(event) => setPassword(event.target.value)}
-                  />
-                )}
-              </Field>
-            </>
-          )}
-        </div>
-      )}
+      <TypedField
+        label="Receiving port"
+        error={faults.port}
+        value={draft.port}
+        onType={(port) => put({ port })}
+        look="number"
+      />
+      {doesSend(type) && <SendFields draft={draft} faults={faults} put={put} />}
+      {doesLogIn(type) && <LoginPart draft={draft} type={type} hasPassword={service.hasPassword} put={put} />}
       <button type="submit" className="act btn-xs justify-self-start" aria-label={`Key in ${label}`}>
         Key it in
       </button>
     </form>
+  );
+}
+
+interface Part {
+  readonly draft: Draft;
+  readonly put: (patch: Partial<Draft>) => void;
+}
+
+function SendFields({ draft, faults, put }: Part & { readonly faults: Faults }) {
+  return (
+    <div className="grid grid-cols-[1fr_6rem] gap-2">
+      <TypedField
+        label="Sends to"
+        error={faults.sendTo}
+        hint="empty: whoever asked"
+        value={draft.sendTo}
+        onType={(sendTo) => put({ sendTo })}
+        look="key"
+      />
+      <TypedField
+        label="Its port"
+        error={faults.sendPort}
+        value={draft.sendPort}
+        onType={(sendPort) => put({ sendPort })}
+        look="number"
+      />
+    </div>
+  );
+}
+
+function LoginPart({
+  draft,
+  type,
+  hasPassword,
+  put,
+}: Part & { readonly type: core.ServiceType | undefined; readonly hasPassword: boolean }) {
+  return (
+    <div className="grid grid-cols-2 gap-2">
+      <ChosenField label="Login" value={draft.login} onChoose={(login) => put({ login: login as core.LoginMethod })}>
+        <Options of={(type?.logins ?? []).map((method) => [method, loginWords[method]] as const)} />
+      </ChosenField>
+      {draft.login !== 'none' && (
+        <>
+          <TypedField label="Account" value={draft.account} onType={(account) => put({ account })} secret="account" />
+          <TypedField
+            label="Password"
+            hint={hasPassword ? 'one is set; empty keeps it' : 'none set'}
+            value={draft.password}
+            onType={(password) => put({ password })}
+            secret="password"
+          />
+        </>
+      )}
+    </div>
   );
 }

@@ -3,6 +3,7 @@ import { Fragment, useState } from 'react';
 import { Link } from 'react-router';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { DepthGlyph } from '../parts/depth-glyph.tsx';
+import { readPort } from '../parts/rules.ts';
 import { ApplicationSection } from './application-section.tsx';
 import { BreakSection } from './break-section.tsx';
 import { EndpointsSection } from './endpoints-section.tsx';
@@ -27,11 +28,7 @@ interface Props {
 /** One stand-in: its own menu and face, its power, its links and the jacks for outside tools. */
 export function StandinPanel({ device, state, jacks, faults, looking, act, power, openJack, closeJack }: Props) {
   const show = useShow();
-  const { analysis, showId } = useWorkspace();
   const type = core.typeOf(show, device);
-  const links = core
-    .rowsOf(show, 'links')
-    .filter((link) => link.controllerId === device.id || link.targetId === device.id);
   return (
     <aside
       aria-label={`Stand-in of ${device.name}`}
@@ -63,42 +60,61 @@ export function StandinPanel({ device, state, jacks, faults, looking, act, power
       {type && <ApplicationSection device={device} type={type} state={state} act={act} />}
       <LookingSection device={device} looking={looking} act={act} />
       {type && <BreakSection deviceId={device.id} type={type} faults={faults} act={act} />}
-      <section className="grid gap-1">
-        <h3 className="text-xs font-semibold text-mute">Links from and to here</h3>
-        {links.length === 0 && <p className="text-mute">None planned.</p>}
-        {links.map((link) => {
-          const depth = analysis?.depths.get(link.id);
-          const isSurface = type?.kind === 'fader-bank' && link.controllerId === device.id;
-          const other = show.devices[link.controllerId === device.id ? link.targetId : link.controllerId];
-          return (
-            <Fragment key={link.id}>
-              <Link
-                to={`/shows/${showId}/links/${link.id}`}
-                className="flex items-center justify-between gap-2 hover:underline"
-              >
-                <span className="truncate">{other?.name}</span>
-                {depth && <DepthGlyph depth={depth} />}
-              </Link>
-              {isSurface && (
-                <span className="flex gap-1.5">
-                  {(['to_target', 'from_target'] as const).map((direction) => (
-                    <button
-                      key={direction}
-                      type="button"
-                      className="act btn-xs"
-                      onClick={() => void act({ act: 'synchronise', linkId: link.id, direction })}
-                    >
-                      {direction === 'to_target' ? 'Send all to it' : 'Fetch all from it'}
-                    </button>
-                  ))}
-                </span>
-              )}
-            </Fragment>
-          );
-        })}
-      </section>
+      <LinksHere device={device} type={type} act={act} />
       <Jacks device={device} jacks={jacks} openJack={openJack} closeJack={closeJack} />
     </aside>
+  );
+}
+
+function LinksHere({
+  device,
+  type,
+  act,
+}: Pick<Props, 'device' | 'act'> & { readonly type: show.DeviceType | undefined }) {
+  const show = useShow();
+  const links = core
+    .rowsOf(show, 'links')
+    .filter((link) => link.controllerId === device.id || link.targetId === device.id);
+  return (
+    <section className="grid gap-1">
+      <h3 className="text-xs font-semibold text-mute">Links from and to here</h3>
+      {links.length === 0 && <p className="text-mute">None planned.</p>}
+      {links.map((link) => (
+        <Fragment key={link.id}>
+          <LinkLine link={link} other={link.controllerId === device.id ? link.targetId : link.controllerId} />
+          {type?.kind === 'fader-bank' && link.controllerId === device.id && <Synchronise link={link} act={act} />}
+        </Fragment>
+      ))}
+    </section>
+  );
+}
+
+function LinkLine({ link, other }: { readonly link: show.Link; readonly other: string }) {
+  const { analysis, showId } = useWorkspace();
+  const { devices } = useShow();
+  const depth = analysis?.depths.get(link.id);
+  return (
+    <Link to={`/shows/${showId}/links/${link.id}`} className="flex items-center justify-between gap-2 hover:underline">
+      <span className="truncate">{devices[other]?.name}</span>
+      {depth && <DepthGlyph depth={depth} />}
+    </Link>
+  );
+}
+
+function Synchronise({ link, act }: { readonly link: show.Link; readonly act: DoOnBench }) {
+  return (
+    <span className="flex gap-1.5">
+      {(['to_target', 'from_target'] as const).map((direction) => (
+        <button
+          key={direction}
+          type="button"
+          className="act btn-xs"
+          onClick={() => void act({ act: 'synchronise', linkId: link.id, direction })}
+        >
+          {direction === 'to_target' ? 'Send all to it' : 'Fetch all from it'}
+        </button>
+      ))}
+    </span>
   );
 }
 
@@ -125,46 +141,20 @@ function Rows({ title, rows }: { title: string; rows: readonly (readonly [string
 function Jacks({ device, jacks, openJack, closeJack }: Pick<Props, 'device' | 'jacks' | 'openJack' | 'closeJack'>) {
   const show = useShow();
   const [replyTo, setReplyTo] = useState('');
-  const open = core.typeOf(show, device)?.services ?? [];
-  if (open.length === 0) return null;
-  const wanted = /^\d{1,5}$/.test(replyTo) && Number(replyTo) <= 65_535 && Number(replyTo) > 0 ? Number(replyTo) : null;
+  const services = core.typeOf(show, device)?.services ?? [];
+  if (services.length === 0) return null;
+  const wanted = readPort(replyTo) ?? null;
   return (
     <section className="grid gap-2">
       <h3 className="text-xs font-semibold text-mute">Open to outside tools</h3>
-      {jacks.map(({ host, port, serviceKey, replyTo: back, dropped }) => {
-        const service = open.find(({ key }) => key === serviceKey);
-        return (
-          <div key={port} className="flex items-center gap-2">
-            <span>
-              {service?.label ?? serviceKey}: aim the tool at{' '}
-              <code className="text-base">
-                {service?.protocol === 'http' && 'http://'}
-                {host}:{port}
-              </code>
-              <span className="block text-xs text-mute">
-                {service?.protocol === 'midi'
-                  ? `the session’s control port; its data port is ${port + 1}`
-                  : service?.transport === 'tcp'
-                    ? 'over TCP; replies come on the same connection'
-                    : back === null
-                      ? 'replies go back to where it sends from'
-                      : `replies go to ${host}:${back}`}
-              </span>
-              {dropped > 0 && (
-                <span className="block text-xs text-warning">{dropped} came too fast and were not taken in</span>
-              )}
-            </span>
-            <button
-              type="button"
-              className="act-quiet btn-xs ml-auto"
-              onClick={() => void closeJack(port)}
-              aria-label={`Close the ${serviceKey} jack on ${port}`}
-            >
-              Close
-            </button>
-          </div>
-        );
-      })}
+      {jacks.map((jack) => (
+        <JackLine
+          key={jack.port}
+          jack={jack}
+          service={services.find(({ key }) => key === jack.serviceKey)}
+          onClose={() => void closeJack(jack.port)}
+        />
+      ))}
       <div className="flex flex-wrap items-end gap-2">
         <label className="grid gap-1 text-xs text-mute">
           Replies to port, if fixed
@@ -175,7 +165,7 @@ function Jacks({ device, jacks, openJack, closeJack }: Pick<Props, 'device' | 'j
             inputMode="numeric"
           />
         </label>
-        {open.map(({ key, label }) => (
+        {services.map(({ key, label }) => (
           <button key={key} type="button" className="act btn-xs" onClick={() => void openJack(device.id, key, wanted)}>
             Open its {label}
           </button>
@@ -183,4 +173,45 @@ function Jacks({ device, jacks, openJack, closeJack }: Pick<Props, 'device' | 'j
       </div>
     </section>
   );
+}
+
+function JackLine({
+  jack,
+  service,
+  onClose,
+}: {
+  readonly jack: contract.JackState;
+  readonly service: show.ServiceType | undefined;
+  readonly onClose: () => void;
+}) {
+  const { host, port, serviceKey, dropped } = jack;
+  return (
+    <div className="flex items-center gap-2">
+      <span>
+        {service?.label ?? serviceKey}: aim the tool at{' '}
+        <code className="text-base">
+          {service?.protocol === 'http' && 'http://'}
+          {host}:{port}
+        </code>
+        <span className="block text-xs text-mute">{answerWords(jack, service)}</span>
+        {dropped > 0 && (
+          <span className="block text-xs text-warning">{dropped} came too fast and were not taken in</span>
+        )}
+      </span>
+      <button
+        type="button"
+        className="act-quiet btn-xs ml-auto"
+        onClick={onClose}
+        aria-label={`Close the ${serviceKey} jack on ${port}`}
+      >
+        Close
+      </button>
+    </div>
+  );
+}
+
+function answerWords({ host, port, replyTo }: contract.JackState, service: show.ServiceType | undefined): string {
+  if (service?.protocol === 'midi') return `the session’s control port; its data port is ${port + 1}`;
+  if (service?.transport === 'tcp') return 'over TCP; replies come on the same connection';
+  return replyTo === null ? 'replies go back to where it sends from' : `replies go to ${host}:${replyTo}`;
 }

@@ -15,7 +15,6 @@ interface Filter {
 
 /** Everything that goes over the simulated network, as it goes; held still while somebody reads. */
 export function TapPanel({ heard, forget }: { heard: readonly contract.HeardMessage[]; forget: () => Promise<void> }) {
-  const show = useShow();
   const { showId } = useWorkspace();
   const tap = useTap(showId);
   const [held, setHeld] = useState<readonly contract.HeardMessage[]>();
@@ -27,43 +26,12 @@ export function TapPanel({ heard, forget }: { heard: readonly contract.HeardMess
     .filter((line) => passes(line, filter))
     .slice(-mostShown)
     .reverse();
-  const protocols = [...new Set(tap.lines.map(({ protocol }) => protocol))].sort();
   return (
     <section aria-label="Tap" className="flex h-56 shrink-0 flex-col border-t border-rule bg-base-200">
       <div className="flex flex-wrap items-center gap-2 border-b border-rule px-4.5 py-1.5">
         <h2 className="text-[13px] font-semibold">Tap</h2>
         <span className="mr-auto text-xs text-mute">{tap.perSecond > 0 ? `${tap.perSecond} a second` : 'quiet'}</span>
-        <input
-          className="field h-7 w-28"
-          aria-label="Show only lines with"
-          placeholder="filter"
-          value={filter.text}
-          onChange={(event) => setFilter({ ...filter, text: event.target.value })}
-        />
-        <select
-          className="field-select h-7 w-24"
-          aria-label="Protocol"
-          value={filter.protocol}
-          onChange={(event) => setFilter({ ...filter, protocol: event.target.value })}
-        >
-          <option value="">protocols</option>
-          {protocols.map((name) => (
-            <option key={name}>{name}</option>
-          ))}
-        </select>
-        <select
-          className="field-select h-7 w-28"
-          aria-label="Unit"
-          value={filter.deviceId}
-          onChange={(event) => setFilter({ ...filter, deviceId: event.target.value })}
-        >
-          <option value="">units</option>
-          {core.devicesByName(show).map(({ id, name }) => (
-            <option key={id} value={id}>
-              {name}
-            </option>
-          ))}
-        </select>
+        <FilterFields filter={filter} lines={tap.lines} onChange={setFilter} />
         <button
           type="button"
           className="act btn-xs"
@@ -93,6 +61,54 @@ export function TapPanel({ heard, forget }: { heard: readonly contract.HeardMess
       </ol>
       {listed && <HeardAddresses onClose={() => setListed(false)} forget={forget} />}
     </section>
+  );
+}
+
+function FilterFields({
+  filter,
+  lines,
+  onChange,
+}: {
+  readonly filter: Filter;
+  readonly lines: readonly contract.HeardMessage[];
+  readonly onChange: (filter: Filter) => void;
+}) {
+  const devices = core.devicesByName(useShow());
+  const protocols = [...new Set(lines.map(({ protocol }) => protocol))].sort();
+  return (
+    <>
+      <input
+        className="field h-7 w-28"
+        aria-label="Show only lines with"
+        placeholder="filter"
+        value={filter.text}
+        onChange={(event) => onChange({ ...filter, text: event.target.value })}
+      />
+      <select
+        className="field-select h-7 w-24"
+        aria-label="Protocol"
+        value={filter.protocol}
+        onChange={(event) => onChange({ ...filter, protocol: event.target.value })}
+      >
+        <option value="">protocols</option>
+        {protocols.map((name) => (
+          <option key={name}>{name}</option>
+        ))}
+      </select>
+      <select
+        className="field-select h-7 w-28"
+        aria-label="Unit"
+        value={filter.deviceId}
+        onChange={(event) => onChange({ ...filter, deviceId: event.target.value })}
+      >
+        <option value="">units</option>
+        {devices.map(({ id, name }) => (
+          <option key={id} value={id}>
+            {name}
+          </option>
+        ))}
+      </select>
+    </>
   );
 }
 

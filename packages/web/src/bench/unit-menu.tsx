@@ -44,53 +44,66 @@ export function UnitMenu({ device, type, state, act }: Props) {
         >
           {open ? 'Leave the menu' : 'Key something in'}
         </button>
-        {!state.settings.followsPlan && (
-          <button
-            type="button"
-            className="act btn-xs"
-            onClick={() => void act({ act: 'follow_plan', deviceIds: [device.id] })}
-          >
-            As planned again
-          </button>
-        )}
-        {state.earlier !== null && (
-          <button
-            type="button"
-            className="act btn-xs h-auto min-h-6 whitespace-normal"
-            onClick={() => void act({ act: 'put_back', deviceId: device.id })}
-          >
-            Put {state.earlier} back
-          </button>
-        )}
-        {state.powered && (
-          <button
-            type="button"
-            className="act btn-xs"
-            onClick={() => void act({ act: 'restart', deviceIds: [device.id] })}
-          >
-            Restart
-          </button>
-        )}
+        <WaysBack deviceId={device.id} state={state} act={act} />
       </div>
-      {open && canKey && state.settings.addresses.length + type.adapters.length > 0 && (
-        <AddressForm device={device} type={type} state={state} act={act} />
-      )}
-      {open && canKey && type.variants.length > 0 && (
-        <ModeForm deviceId={device.id} type={type} now={state.settings.variant} act={act} />
-      )}
-      {open &&
-        canKey &&
-        state.settings.services.map((service) => (
-          <ServiceForm
-            key={JSON.stringify(service)}
-            deviceId={device.id}
-            type={type.services.find(({ key }) => key === service.key)}
-            service={service}
-            act={act}
-          />
-        ))}
+      {open && canKey && <Pages device={device} type={type} state={state} act={act} />}
       {canKey && type.sets > 0 && <StoredSets deviceId={device.id} type={type} sets={state.sets} act={act} />}
     </section>
+  );
+}
+
+/** To the plan, to what was set before, and off and on again. */
+function WaysBack({ deviceId, state, act }: Pick<Props, 'state' | 'act'> & { readonly deviceId: string }) {
+  return (
+    <>
+      {!state.settings.followsPlan && (
+        <button
+          type="button"
+          className="act btn-xs"
+          onClick={() => void act({ act: 'follow_plan', deviceIds: [deviceId] })}
+        >
+          As planned again
+        </button>
+      )}
+      {state.earlier !== null && (
+        <button
+          type="button"
+          className="act btn-xs h-auto min-h-6 whitespace-normal"
+          onClick={() => void act({ act: 'put_back', deviceId })}
+        >
+          Put {state.earlier} back
+        </button>
+      )}
+      {state.powered && (
+        <button
+          type="button"
+          className="act btn-xs"
+          onClick={() => void act({ act: 'restart', deviceIds: [deviceId] })}
+        >
+          Restart
+        </button>
+      )}
+    </>
+  );
+}
+
+function Pages({ device, type, state, act }: Props) {
+  return (
+    <>
+      {state.settings.addresses.length + type.adapters.length > 0 && (
+        <AddressForm device={device} type={type} state={state} act={act} />
+      )}
+      {type.variants.length > 0 && <ModeForm deviceId={device.id} type={type} now={state.settings.variant} act={act} />}
+      {state.settings.services.map((service) => (
+        <ServiceForm
+          key={JSON.stringify(service)}
+          deviceId={device.id}
+          type={type.services.find(({ key }) => key === service.key)}
+          service={service}
+          act={act}
+        />
+      ))}
+    </>
   );
 }
 

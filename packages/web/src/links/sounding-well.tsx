@@ -13,9 +13,7 @@ import { useSound } from './use-sound.ts';
 /** The sounding of one link: two ends compared layer by layer, the first failing one opened with reason and fix. */
 export function SoundingWell({ link }: { link: show.Link }) {
   const show = useShow();
-  const { analysis, seen, showId, save } = useWorkspace();
-  const navigate = useNavigate();
-  const { sounding: busy, soundAll } = useSound();
+  const { analysis, seen } = useWorkspace();
   const [editing, setEditing] = useState(false);
   const [controller, target] = [show.devices[link.controllerId], show.devices[link.targetId]];
   const sounding = analysis?.soundings.get(link.id);
@@ -23,9 +21,6 @@ export function SoundingWell({ link }: { link: show.Link }) {
   const measured = seen.soundings[link.id];
   if (!sounding || !depth)
     return <aside aria-busy="true" className="w-108 shrink-0 border-l border-rule bg-base-200 max-lg:w-96" />;
-  const remove = async () => {
-    if (await save(linkRoom.planRemoveLink(show, link))) void navigate(`/shows/${showId}/links`);
-  };
   const unasked = provedByWatch(depth, measured);
   return (
     <aside
@@ -57,28 +52,59 @@ export function SoundingWell({ link }: { link: show.Link }) {
       </ol>
       <KeepRunning link={link} />
       {depth.measured && measured?.back && <BackRow back={measured.back} />}
-      <div className="mt-2 flex flex-wrap gap-2 pt-2">
-        <button
-          type="button"
-          className={sounding.stopsAt ? 'act' : 'act-main'}
-          disabled={busy !== undefined}
-          onClick={() => void soundAll([link.id])}
-        >
-          {busy ? 'Sounding' : measured ? 'Sound again' : 'Sound'}
-        </button>
-        <button type="button" className="act-quiet" aria-expanded={editing} onClick={() => setEditing(!editing)}>
-          {editing ? 'Close settings' : 'Settings'}
-        </button>
-        <RouterLink className="act-quiet" to={`/shows/${showId}/bench/${link.targetId}`}>
-          See it on the bench
-        </RouterLink>
-        <button type="button" className="act-quiet text-error" onClick={() => void remove()}>
-          Remove
-        </button>
-      </div>
+      <Acts
+        link={link}
+        sound={measured ? 'Sound again' : 'Sound'}
+        urgent={sounding.stopsAt === undefined}
+        editing={editing}
+        onEdit={setEditing}
+      />
       <SymptomSection link={link} measured={depth.measured ? measured : undefined} />
       {editing && <LinkEditor key={link.id} link={link} />}
     </aside>
+  );
+}
+
+function Acts({
+  link,
+  sound,
+  urgent,
+  editing,
+  onEdit,
+}: {
+  readonly link: show.Link;
+  readonly sound: string;
+  readonly urgent: boolean;
+  readonly editing: boolean;
+  readonly onEdit: (editing: boolean) => void;
+}) {
+  const show = useShow();
+  const { showId, save } = useWorkspace();
+  const navigate = useNavigate();
+  const { sounding: busy, soundAll } = useSound();
+  const remove = async () => {
+    if (await save(linkRoom.planRemoveLink(show, link))) void navigate(`/shows/${showId}/links`);
+  };
+  return (
+    <div className="mt-2 flex flex-wrap gap-2 pt-2">
+      <button
+        type="button"
+        className={urgent ? 'act-main' : 'act'}
+        disabled={busy !== undefined}
+        onClick={() => void soundAll([link.id])}
+      >
+        {busy ? 'Sounding' : sound}
+      </button>
+      <button type="button" className="act-quiet" aria-expanded={editing} onClick={() => onEdit(!editing)}>
+        {editing ? 'Close settings' : 'Settings'}
+      </button>
+      <RouterLink className="act-quiet" to={`/shows/${showId}/bench/${link.targetId}`}>
+        See it on the bench
+      </RouterLink>
+      <button type="button" className="act-quiet text-error" onClick={() => void remove()}>
+        Remove
+      </button>
+    </div>
   );
 }
 

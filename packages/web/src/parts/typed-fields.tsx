@@ -10,10 +10,12 @@ interface Props {
   readonly look?: 'text' | 'key' | 'number';
   readonly most?: number;
   readonly placeholder?: string;
+  /** A password is typed anew and never filled in from elsewhere. */
+  readonly secret?: 'account' | 'password';
 }
 
 /** A labelled line whose text somebody else keeps. */
-export function TypedField({ label, value, onType, error, hint, look = 'text', most, placeholder }: Props) {
+export function TypedField({ label, value, onType, error, hint, look = 'text', most, placeholder, secret }: Props) {
   return (
     <Field label={label} error={error} hint={hint}>
       {(ids) => (
@@ -24,6 +26,8 @@ export function TypedField({ label, value, onType, error, hint, look = 'text', m
           onChange={(event) => onType(event.target.value)}
           maxLength={most}
           placeholder={placeholder}
+          type={secret === 'password' ? 'password' : 'text'}
+          autoComplete={secret && { account: 'off', password: 'new-password' }[secret]}
           inputMode={look === 'number' ? 'numeric' : undefined}
           spellCheck={look === 'text' ? undefined : false}
         />

@@ -1,4 +1,4 @@
-import { useCallback, useMemo, useState, type ClipboardEvent, type KeyboardEvent, type MouseEvent } from 'react';
+import { useMemo, useState, type ClipboardEvent, type KeyboardEvent, type MouseEvent } from 'react';
 
 export interface CellEdit {
   readonly id: string;
@@ -23,11 +23,8 @@ interface Input<Row> {
   readonly onSelect: (id: string) => void;
 }
 
-/**
- * A cursor of row and column, a range of rows, typing into a cell, filling down and pasting over a block. The row of
- * the cursor is the table's selected row; the range reaches from it to where Shift went last.
- */
-export function useCells<Row>({ cells, rows, keys, selected: given, onSelect }: Input<Row>) {
+/** The cursor: a row, which is the table's selected one, a column, and a range that reaches to where Shift went last. */
+function useCursor<Row>({ rows, keys, selected: given, onSelect }: Omit<Input<Row>, 'cells'>) {
   // the selected row comes from the address of the page, which follows a moment later: keys pressed quickly would count
   // from where the cursor was, so it is kept here too and gives way to the page whenever that moves
   const [cursor, setCursor] = useState({ given, id: given });
@@ -36,126 +33,125 @@ export function useCells<Row>({ cells, rows, keys, selected: given, onSelect }: 
   const [columnKey, setColumn] = useState<string>();
   const [range, setRange] = useState<ReadonlySet<string>>(new Set());
   const [anchor, setAnchor] = useState<string>();
-  const [editing, setEditing] = useState(false);
-  const column = columnKey !== undefined && keys.includes(columnKey) ? columnKey : keys[0];
   const at = rows.findIndex(({ id }) => id === selected);
   const chosen = useMemo(() => {
     const inOrder = rows.flatMap(({ id }) => (range.has(id) ? [id] : []));
     return inOrder.length > 1 ? inOrder : selected === undefined || at < 0 ? [] : [selected];
   }, [rows, range, selected, at]);
-
-  const between = useCallback(
-    (from: string | undefined, to: string): Set<string> => {
-      const ids = rows.map(({ id }) => id);
-      const [a, b] = [ids.indexOf(from ?? to), ids.indexOf(to)].sort((x, y) => x - y);
-      return new Set(ids.slice(Math.max(0, a ?? 0), (b ?? 0) + 1));
+  return {
+    column: columnKey !== undefined && keys.includes(columnKey) ? columnKey : keys[0],
+    setColumn,
+    at,
+    chosen,
+    isChosen: (id: string) => (chosen.length > 1 ? range.has(id) : id === selected),
+    goTo: (id: string, extend: boolean) => {
+      const start = extend ? (anchor ?? selected) : id;
+      setAnchor(start);
+      setRange(extend ? between(rows, start, id) : new Set());
+      setCursor({ given, id });
+      onSelect(id);
     },
-    [rows],
-  );
-
-  const goTo = (id: string, extend: boolean) => {
-    const start = extend ? (anchor ?? selected) : id;
-    setAnchor(start);
-    setRange(extend ? between(start, id) : new Set());
-    setEditing(false);
-    setCursor({ given, id });
-    onSelect(id);
-  };
-
-  const onRowClick = (event: MouseEvent, id: string, key?: string) => {
-    if (key !== undefined) setColumn(key);
-    if (cells && event.shiftKey) {
-      goTo(id, true);
-      return;
-    }
-    if (cells && (event.ctrlKey || event.metaKey)) {
+    /** In or out of the range, with the cursor's own row in it from the start. */
+    toggle: (id: string) => {
       const next = new Set(range.size > 0 ? range : selected === undefined ? [] : [selected]);
       if (next.has(id)) next.delete(id);
       else next.add(id);
       setRange(next);
-      return undefined;
-    }
-    goTo(id, false);
+    },
+    chooseAll: () => setRange(new Set(rows.map((row) => row.id))),
   };
+}
 
-  const write = async (edits: readonly CellEdit[]) => (edits.length > 0 ? cells?.save(edits) : undefined);
+function between(rows: readonly { readonly id: string }[], from: string | undefined, to: string): Set<string> {
+  const ids = rows.map(({ id }) => id);
+  const [a, b] = [ids.indexOf(from ?? to), ids.indexOf(to)].sort((x, y) => x - y);
+  return new Set(ids.slice(Math.max(0, a ?? 0), (b ?? 0) + 1));
+}
+
+interface Block<Row> extends Pick<Input<Row>, 'rows' | 'keys'> {
+  readonly cells: Cells<Row>;
+  readonly column: string;
+  readonly chosen: readonly string[];
+}
+
+/** The top cell of the range into all below it, in the column of the cursor. */
+function filledDown<Row>({ cells, rows, column, chosen: [first, ...below] }: Block<Row>): CellEdit[] {
+  const top = rows.find(({ id }) => id === first);
+  if (!top || !cells.canEdit(column)) return [];
+  const text = cells.textOf(top.row, column);
+  return below.map((id) => ({ id, key: column, text }));
+}
+
+/** A block from a spreadsheet lies with its top left cell on the cursor; one value fills the whole range. */
+function pasted<Row>({ cells, rows, keys, column, chosen }: Block<Row>, pasting: string): CellEdit[] {
+  const block = pasting
+    .replace(/\r?\n$/, '')
+    .split(/\r?\n/)
+    .map((line) => line.split('\t'));
+  const [left, top] = [keys.indexOf(column), rows.findIndex(({ id }) => id === (chosen[0] ?? ''))];
+  if (left < 0 || top < 0) return [];
+  const [[single = ''] = []] = block;
+  const isSingle = block.length === 1 && block[0]?.length === 1;
+  const edits = isSingle
+    ? chosen.map((id) => ({ id, key: column, text: single }))
+    : block.flatMap((line, down) =>
+        line.flatMap((text, right): CellEdit[] => {
+          const [id, key] = [rows[top + down]?.id, keys[left + right]];
+          return id !== undefined && key !== undefined ? [{ id, key, text }] : [];
+        }),
+      );
+  return edits.filter(({ key }) => cells.canEdit(key));
+}
+
+function copied<Row>({ cells, rows, column, chosen }: Block<Row>): string {
+  const byId = new Map(rows.map(({ id, row }) => [id, row]));
+  const lines = chosen.flatMap((id) => {
+    const row = byId.get(id);
+    return row === undefined ? [] : [cells.textOf(row, column)];
+  });
+  return lines.join('\n');
+}
+
+/** How far a key moves the cursor: by rows, or by columns. */
+const rowSteps = (rows: number): Readonly<Record<string, number>> => ({
+  ArrowDown: 1,
+  ArrowUp: -1,
+  PageDown: 12,
+  PageUp: -12,
+  Home: -rows,
+  End: rows,
+});
+const sideSteps: Readonly<Record<string, number>> = { ArrowLeft: -1, ArrowRight: 1 };
+const within = (at: number, length: number): number => Math.max(0, Math.min(length - 1, at));
+
+/**
+ * A cursor of row and column, a range of rows, typing into a cell, filling down and pasting over a block. The row of
+ * the cursor is the table's selected row; the range reaches from it to where Shift went last.
+ */
+export function useCells<Row>(input: Input<Row>) {
+  const { cells, rows, keys } = input;
+  const cursor = useCursor(input);
+  const { column, chosen, goTo } = cursor;
+  const [editing, setEditing] = useState(false);
   const isOpen = column !== undefined && (cells?.canEdit(column) ?? false);
-
-  /** The top cell of the range into all below it, in the column of the cursor. */
-  const fillDown = () => {
-    const [first, ...below] = chosen;
-    const top = rows.find(({ id }) => id === first);
-    if (!cells || !top || column === undefined || !isOpen) return;
-    const text = cells.textOf(top.row, column);
-    void write(below.map((id) => ({ id, key: column, text })));
+  const block = cells && column !== undefined && !editing ? { cells, rows, keys, column, chosen } : undefined;
+  const write = async (edits: readonly CellEdit[]) => (edits.length > 0 ? cells?.save(edits) : undefined);
+  const move = (id: string, extend: boolean) => {
+    setEditing(false);
+    goTo(id, extend);
   };
-
-  /** A block from a spreadsheet lies with its top left cell on the cursor; one value fills the whole range. */
-  const paste = (text: string) => {
-    const block = text
-      .replace(/\r?\n$/, '')
-      .split(/\r?\n/)
-      .map((line) => line.split('\t'));
-    const left = column === undefined ? -1 : keys.indexOf(column);
-    const single = block.length === 1 && block[0]?.length === 1;
-    const top = rows.findIndex(({ id }) => id === (chosen[0] ?? ''));
-    if (!cells || left < 0 || top < 0) return;
-    const edits = single
-      ? chosen.map((id) => ({ id, key: column ?? '', text: block[0]?.[0] ?? '' }))
-      : block.flatMap((line, down) =>
-          line.flatMap((cell, right): CellEdit[] => {
-            const [id, key] = [rows[top + down]?.id, keys[left + right]];
-            return id !== undefined && key !== undefined ? [{ id, key, text: cell }] : [];
-          }),
-        );
-    void write(edits.filter(({ key }) => cells.canEdit(key)));
-  };
-
-  const onPaste = (event: ClipboardEvent) => {
-    const text = event.clipboardData.getData('text');
-    if (!cells || editing || text === '' || chosen.length === 0) return;
-    event.preventDefault();
-    paste(text);
-  };
-
-  const onCopy = (event: ClipboardEvent) => {
-    if (!cells || editing || column === undefined || chosen.length === 0) return;
-    const byId = new Map(rows.map(({ id, row }) => [id, row]));
-    const lines = chosen.flatMap((id) => {
-      const row = byId.get(id);
-      return row === undefined ? [] : [cells.textOf(row, column)];
-    });
-    event.preventDefault();
-    event.clipboardData.setData('text/plain', lines.join('\n'));
-  };
-
-  const step = (event: KeyboardEvent): number | undefined =>
-    ({ ArrowDown: 1, ArrowUp: -1, PageDown: 12, PageUp: -12, Home: -rows.length, End: rows.length })[event.key];
-
-  const onKeyDown = (event: KeyboardEvent) => {
-    if (editing || event.target !== event.currentTarget) return;
-    const rowStep = step(event);
-    const side = cells ? { ArrowLeft: -1, ArrowRight: 1 }[event.key] : undefined;
-    if (rowStep !== undefined) {
-      const next = rows[Math.max(0, Math.min(rows.length - 1, (at < 0 && rowStep > 0 ? -1 : at) + rowStep))];
-      if (next) goTo(next.id, event.shiftKey && cells !== undefined);
-    } else if (side !== undefined && column !== undefined) {
-      setColumn(keys[Math.max(0, Math.min(keys.length - 1, keys.indexOf(column) + side))]);
-    } else if (isOpen && at >= 0 && (event.key === 'Enter' || event.key === 'F2')) setEditing(true);
-    else if (isOpen && event.key.toLowerCase() === 'd' && (event.ctrlKey || event.metaKey)) fillDown();
-    else if (cells && event.key.toLowerCase() === 'a' && (event.ctrlKey || event.metaKey))
-      setRange(new Set(rows.map(({ id }) => id)));
-    else return;
-    event.preventDefault();
-  };
-
+  const keyboard = useKeyboard(input, cursor, {
+    move,
+    edit: isOpen ? () => setEditing(true) : undefined,
+    fillDown: () => block && void write(filledDown(block)),
+  });
   return {
     column: cells ? column : undefined,
     chosen,
-    isChosen: (id: string) => (chosen.length > 1 ? range.has(id) : id === selected),
+    isChosen: cursor.isChosen,
     editing: editing && isOpen,
     startEditing: (key: string) => {
-      setColumn(key);
+      cursor.setColumn(key);
       setEditing(cells?.canEdit(key) ?? false);
     },
     stopEditing: () => setEditing(false),
@@ -163,10 +159,53 @@ export function useCells<Row>({ cells, rows, keys, selected: given, onSelect }: 
       setEditing(false);
       await write([{ id, key, text }]);
     },
-    clear: () => setRange(new Set()),
-    onRowClick,
-    onKeyDown,
-    onPaste,
-    onCopy,
+    onRowClick: (event: MouseEvent, id: string, key?: string) => {
+      if (key !== undefined) cursor.setColumn(key);
+      if (cells && !event.shiftKey && (event.ctrlKey || event.metaKey)) cursor.toggle(id);
+      else move(id, cells !== undefined && event.shiftKey);
+    },
+    onKeyDown: (event: KeyboardEvent) => {
+      if (!editing && event.target === event.currentTarget && keyboard(event)) event.preventDefault();
+    },
+    onPaste: (event: ClipboardEvent) => {
+      const text = event.clipboardData.getData('text');
+      if (!block || text === '' || chosen.length === 0) return;
+      event.preventDefault();
+      void write(pasted(block, text));
+    },
+    onCopy: (event: ClipboardEvent) => {
+      if (!block || chosen.length === 0) return;
+      event.preventDefault();
+      event.clipboardData.setData('text/plain', copied(block));
+    },
+  };
+}
+
+interface Doing {
+  readonly move: (id: string, extend: boolean) => void;
+  readonly edit: (() => void) | undefined;
+  readonly fillDown: () => void;
+}
+
+/** What a key does to the cursor; false where it does nothing here. */
+function useKeyboard<Row>(
+  { cells, rows, keys }: Input<Row>,
+  { at, column, setColumn, chooseAll }: ReturnType<typeof useCursor<Row>>,
+  { move, edit, fillDown }: Doing,
+) {
+  return (event: KeyboardEvent): boolean => {
+    const [rowStep, side] = [rowSteps(rows.length)[event.key], cells && sideSteps[event.key]];
+    const isControl = event.ctrlKey || event.metaKey;
+    const letter = event.key.toLowerCase();
+    if (rowStep !== undefined) {
+      const next = rows[within((at < 0 && rowStep > 0 ? -1 : at) + rowStep, rows.length)];
+      if (next) move(next.id, event.shiftKey && cells !== undefined);
+    } else if (side !== undefined && column !== undefined)
+      setColumn(keys[within(keys.indexOf(column) + side, keys.length)]);
+    else if (edit && at >= 0 && (event.key === 'Enter' || event.key === 'F2')) edit();
+    else if (edit && isControl && letter === 'd') fillDown();
+    else if (cells && isControl && letter === 'a') chooseAll();
+    else return false;
+    return true;
   };
 }

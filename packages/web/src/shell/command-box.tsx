@@ -20,30 +20,22 @@ const mostShown = 60;
 const valueOf = ({ kind, label, more }: { kind: string; label: string; more: string }) =>
   `${kind} ${label} ${more}`.trim();
 
-/** Finds every device, address, link, screen and action. Typing an address anywhere in the list finds its unit. */
-export function CommandBox({ actions, onClose }: FindProps) {
+/** Everything that can be found: screens, actions, devices, addresses and links. */
+function useEntries(actions: readonly Action[]) {
   const { show, analysis, showId } = useWorkspace();
   const navigate = useNavigate();
-  const dialog = useRef<HTMLDialogElement>(null);
-  const [typed, setTyped] = useState('');
-  const [picked, setPicked] = useState('');
-  useEffect(() => {
-    dialog.current?.showModal();
-    dialog.current?.querySelector('input')?.focus();
-  }, []);
-
-  const all = useMemo(() => {
+  return useMemo(() => {
     const to = (path: string) => () => void navigate(`/shows/${showId}/${path}`);
-    const devices = show ? core.devicesByName(show) : [];
+    const nameOf = (id: string) => show?.devices[id]?.name ?? '';
     return [
       ...screens.map(({ path, label }) => ({ kind: 'Screens', icon: LayoutList, label, more: '', run: to(path) })),
       ...actions.map((action) => ({ kind: 'Actions', icon: Zap, more: '', ...action })),
-      ...devices.map((device) => ({
+      ...(show ? core.devicesByName(show) : []).map(({ id, name, place }) => ({
         kind: 'Devices',
         icon: Network,
-        label: device.name,
-        more: device.place,
-        run: to(`rig/${device.id}`),
+        label: name,
+        more: place,
+        run: to(`rig/${id}`),
       })),
       ...(analysis?.addressing.planned ?? [])
         .filter(({ address }) => address.ip !== null)
@@ -54,24 +46,39 @@ export function CommandBox({ actions, onClose }: FindProps) {
           more: `${device.name}, ${network.name}`,
           run: to(`addresses/${network.id}/${address.id}`),
         })),
-      ...(show ? core.rowsOf(show, 'links') : []).map((link) => ({
+      ...(show ? core.rowsOf(show, 'links') : []).map(({ id, controllerId, targetId }) => ({
         kind: 'Links',
         icon: Cable,
-        label: `${show?.devices[link.controllerId]?.name ?? ''} to ${show?.devices[link.targetId]?.name ?? ''}`,
+        label: `${nameOf(controllerId)} to ${nameOf(targetId)}`,
         more: '',
-        run: to(`links/${link.id}`),
+        run: to(`links/${id}`),
       })),
     ];
   }, [show, analysis, actions, navigate, showId]);
+}
+type Entry = ReturnType<typeof useEntries>[number];
 
+function matching(all: readonly Entry[], typed: string): Entry[] {
   const words = typed.toLowerCase().split(/\s+/).filter(Boolean);
-  const found = all
+  return all
     .filter(({ label, more }) => words.every((word) => `${label} ${more}`.toLowerCase().includes(word)))
     .slice(0, mostShown);
+}
+
+/** Finds every device, address, link, screen and action. Typing an address anywhere in the list finds its unit. */
+export function CommandBox({ actions, onClose }: FindProps) {
+  const all = useEntries(actions);
+  const dialog = useRef<HTMLDialogElement>(null);
+  const [typed, setTyped] = useState('');
+  const [picked, setPicked] = useState('');
+  useEffect(() => {
+    dialog.current?.showModal();
+    dialog.current?.querySelector('input')?.focus();
+  }, []);
+  const found = matching(all, typed);
   const values = found.map(valueOf);
   // what was picked may have been typed away: then the first that is left
   const value = values.includes(picked) ? picked : (values[0] ?? '');
-  const kinds = [...new Set(found.map(({ kind }) => kind))];
   return (
     <dialog
       ref={dialog}
@@ -90,33 +97,44 @@ export function CommandBox({ actions, onClose }: FindProps) {
           <Command.Empty className="px-3 py-6 text-center text-mute">
             Nothing is called that. Try part of a name or the last figures of an address.
           </Command.Empty>
-          {kinds.map((kind) => (
-            <Command.Group
-              key={kind}
-              heading={kind}
-              className="[&_[cmdk-group-heading]]:px-3 [&_[cmdk-group-heading]]:py-1 [&_[cmdk-group-heading]]:text-xs [&_[cmdk-group-heading]]:font-semibold [&_[cmdk-group-heading]]:text-mute"
-            >
-              {found
-                .filter((entry) => entry.kind === kind)
-                .map(({ label, more, icon: Icon, run }, at) => (
-                  <Command.Item
-                    key={`${label} ${at}`}
-                    value={valueOf({ kind, label, more })}
-                    onSelect={() => {
-                      onClose();
-                      run();
-                    }}
-                    className="flex cursor-pointer items-center gap-2.5 rounded-field px-3 py-1.5 data-[selected=true]:bg-base-300 data-[selected=true]:shadow-[inset_3px_0_0_var(--color-primary)]"
-                  >
-                    <Icon size={14} aria-hidden className="text-mute" />
-                    <span className={kind === 'Addresses' ? 'key-num' : ''}>{label}</span>
-                    <span className="ml-auto truncate pl-3 text-xs text-mute">{more}</span>
-                  </Command.Item>
-                ))}
-            </Command.Group>
+          {[...core.groupBy(found, ({ kind }) => kind)].map(([kind, entries]) => (
+            <Kind key={kind} kind={kind} entries={entries} onClose={onClose} />
           ))}
         </Command.List>
       </Command>
     </dialog>
+  );
+}
+
+function Kind({
+  kind,
+  entries,
+  onClose,
+}: {
+  readonly kind: string;
+  readonly entries: readonly Entry[];
+  readonly onClose: () => void;
+}) {
+  return (
+    <Command.Group
+      heading={kind}
+      className="[&_[cmdk-group-heading]]:px-3 [&_[cmdk-group-heading]]:py-1 [&_[cmdk-group-heading]]:text-xs [&_[cmdk-group-heading]]:font-semibold [&_[cmdk-group-heading]]:text-mute"
+    >
+      {entries.map((entry, at) => (
+        <Command.Item
+          key={`${entry.label} ${at}`}
+          value={valueOf(entry)}
+          onSelect={() => {
+            onClose();
+            entry.run();
+          }}
+          className="flex cursor-pointer items-center gap-2.5 rounded-field px-3 py-1.5 data-[selected=true]:bg-base-300 data-[selected=true]:shadow-[inset_3px_0_0_var(--color-primary)]"
+        >
+          <entry.icon size={14} aria-hidden className="text-mute" />
+          <span className={kind === 'Addresses' ? 'key-num' : ''}>{entry.label}</span>
+          <span className="ml-auto truncate pl-3 text-xs text-mute">{entry.more}</span>
+        </Command.Item>
+      ))}
+    </Command.Group>
   );
 }

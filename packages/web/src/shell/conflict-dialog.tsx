@@ -1,6 +1,7 @@
 import { show as core, type Conflict } from '@deep-patch/core';
 import { useState } from 'react';
-import { useWorkspace, type ConflictState } from '../live/workspace.tsx';
+import type { ConflictState } from '../live/use-saves.ts';
+import { useWorkspace } from '../live/workspace.tsx';
 import { Dialog } from '../parts/dialog.tsx';
 
 type Chosen = Readonly<Record<string, ReadonlySet<string>>>;

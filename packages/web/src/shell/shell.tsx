@@ -34,13 +34,52 @@ export function ShowShell() {
 }
 
 function Frame() {
-  const workspace = useWorkspace();
-  const { show, problem, conflict, showId, save, step, reload } = workspace;
-  const navigate = useNavigate();
+  const { conflict } = useWorkspace();
   const find = useFind();
   const [open, setOpen] = useState<'find' | 'keys'>();
+  const actions = useActions();
+  const shortcuts = useKeys(setOpen);
+  useShortcuts(shortcuts);
+  return (
+    <div className="flex h-full max-md:flex-col">
+      <Rail />
+      <div className="flex min-w-0 flex-1 flex-col max-md:min-h-0">
+        <TopBar onFind={() => setOpen('find')} />
+        <ConnectionNotice />
+        <main className="flex min-h-0 flex-1 flex-col overflow-hidden">
+          <Screen />
+        </main>
+        <FindingsBar />
+      </div>
+      {open === 'find' && find && createElement(find, { actions, onClose: () => setOpen(undefined) })}
+      {open === 'keys' && <ShortcutSheet shortcuts={shortcuts} onClose={() => setOpen(undefined)} />}
+      {conflict && <ConflictDialog {...conflict} />}
+      <NoticeList />
+    </div>
+  );
+}
 
-  const actions = useMemo<Action[]>(() => {
+/** The screen that the address names, or why there is none. */
+function Screen() {
+  const { show, problem, reload } = useWorkspace();
+  const navigate = useNavigate();
+  if (show) return <Outlet />;
+  if (!problem) return <Loading />;
+  const isGone = problem.code === 'SHOW_NOT_FOUND';
+  return (
+    <Empty text={`${problem.message}. ${problem.detail}`}>
+      <button type="button" className="act-main" onClick={isGone ? () => void navigate('/') : reload}>
+        {isGone ? 'All shows' : 'Try again'}
+      </button>
+    </Empty>
+  );
+}
+
+/** What the command box can do. */
+function useActions(): Action[] {
+  const { show, showId, save, step } = useWorkspace();
+  const navigate = useNavigate();
+  return useMemo<Action[]>(() => {
     const to = (path: string) => () => void navigate(`/shows/${showId}/${path}`);
     return [
       { label: 'Read a gear list', run: to('rig?do=import') },
@@ -55,11 +94,15 @@ function Frame() {
       { label: 'All shows', run: () => void navigate('/') },
     ];
   }, [navigate, save, show, showId, step]);
+}
 
-  const shortcuts = useMemo<Shortcut[]>(
+function useKeys(open: (what: 'find' | 'keys') => void): Shortcut[] {
+  const { showId, step } = useWorkspace();
+  const navigate = useNavigate();
+  return useMemo<Shortcut[]>(
     () => [
-      { keys: 'Ctrl K', what: 'Find a device, address, screen or action', run: () => setOpen('find') },
-      { keys: '?', what: 'Show these shortcuts', run: () => setOpen('keys') },
+      { keys: 'Ctrl K', what: 'Find a device, address, screen or action', run: () => open('find') },
+      { keys: '?', what: 'Show these shortcuts', run: () => open('keys') },
       { keys: 'Ctrl Z', what: 'Take back your last change', run: () => void step('undo') },
       { keys: 'Ctrl Shift Z', what: 'Do it again', run: () => void step('redo') },
       ...screens.map(({ path, label, key }) => ({
@@ -68,40 +111,7 @@ function Frame() {
         run: () => void navigate(`/shows/${showId}/${path}`),
       })),
     ],
-    [navigate, showId, step],
-  );
-  useShortcuts(shortcuts);
-
-  return (
-    <div className="flex h-full max-md:flex-col">
-      <Rail />
-      <div className="flex min-w-0 flex-1 flex-col max-md:min-h-0">
-        <TopBar onFind={() => setOpen('find')} />
-        <ConnectionNotice />
-        <main className="flex min-h-0 flex-1 flex-col overflow-hidden">
-          {show ? (
-            <Outlet />
-          ) : problem ? (
-            <Empty text={`${problem.message}. ${problem.detail}`}>
-              <button
-                type="button"
-                className="act-main"
-                onClick={problem.code === 'SHOW_NOT_FOUND' ? () => void navigate('/') : reload}
-              >
-                {problem.code === 'SHOW_NOT_FOUND' ? 'All shows' : 'Try again'}
-              </button>
-            </Empty>
-          ) : (
-            <Loading />
-          )}
-        </main>
-        <FindingsBar />
-      </div>
-      {open === 'find' && find && createElement(find, { actions, onClose: () => setOpen(undefined) })}
-      {open === 'keys' && <ShortcutSheet shortcuts={shortcuts} onClose={() => setOpen(undefined)} />}
-      {conflict && <ConflictDialog {...conflict} />}
-      <NoticeList />
-    </div>
+    [navigate, showId, step, open],
   );
 }
 
