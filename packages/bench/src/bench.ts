@@ -22,7 +22,7 @@ export type BenchRequest =
   | { readonly kind: 'power'; readonly showId: string; readonly deviceIds: readonly string[]; readonly on: boolean }
   | { readonly kind: 'sound'; readonly showId: string; readonly linkId: string }
   | { readonly kind: 'act'; readonly showId: string; readonly wanted: contract.BenchAct }
-  | { readonly kind: 'state' | 'addresses' | 'capture' | 'unload'; readonly showId: string }
+  | { readonly kind: 'state' | 'heard' | 'addresses' | 'capture' | 'unload'; readonly showId: string }
   | {
       readonly kind: 'jack';
       readonly showId: string;
@@ -53,6 +53,8 @@ interface Entry {
 }
 
 const tapEveryMs = 100;
+/** As many as a tap shows when its screen opens. */
+const linesOfAState = 60;
 /** Each holds ports and a thread of the machine. */
 const mostJacks = 32;
 /** Every fourth time units are told too, where any changed. */
@@ -114,6 +116,8 @@ export class Bench {
       case 'unload':
         this.unload(request.showId, entry);
         return null;
+      case 'heard':
+        return entry.site.tap.last(linesOfAState);
       case 'addresses':
         return entry.site.tap.heardAddresses();
       case 'capture':
@@ -191,7 +195,7 @@ export class Bench {
       seq: this.nextSeq(),
       startUps: site.startUps,
       standins: site.states(),
-      heard: site.tap.last(60),
+      heard: site.tap.last(linesOfAState),
       jacks: jacks.map(({ close: _, dropped, ...jack }) => ({ ...jack, dropped: dropped() })),
       faults: acts.faults.list(),
       rehearsal: acts.rehearsal?.state ?? null,

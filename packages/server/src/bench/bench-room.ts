@@ -101,8 +101,11 @@ export class BenchRoom {
   /** Tells a tab that joins what the others know, if this show is on the bench at all. */
   async welcome(showId: string, tell: Hub['tell']): Promise<void> {
     if (!this.loaded.has(showId)) return;
-    const state = this.told.get(showId) ?? (await this.news(showId));
-    tell({ topic: 'bench', showId, state });
+    if (!this.told.has(showId)) await this.news(showId);
+    // lines of the tap go by themselves: the others had those that came since a state was told
+    const heard = await this.bench.ask<contract.HeardMessage[]>({ kind: 'heard', showId });
+    const state = this.told.get(showId);
+    if (state) tell({ topic: 'bench', showId, state: { ...state, heard } });
   }
 
   /** The show was deleted, or nobody looks at it: its site ends, with its jacks. */

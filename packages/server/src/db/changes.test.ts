@@ -132,6 +132,7 @@ test('changes that come at once end as if each had waited for the one before', a
     'INVALID',
     'NOTHING_TO_REDO',
     'NOTHING_TO_UNDO',
+    'ROW_EXISTS',
     'SHOW_CHANGED',
     'saved',
   ]);

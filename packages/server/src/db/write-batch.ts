@@ -106,8 +106,17 @@ async function readTouched(
   return { ...core.emptyShow({ id: showId, name: '' }), ...tables };
 }
 
-/** Refuses what moved meanwhile, and edits that do not say what the row holds: taken back, they would write what never was. */
+/**
+ * Refuses rows that are there already, what moved meanwhile, and edits that do not say what the row holds: taken back,
+ * they would write what never was.
+ */
 function refusalOf(rows: Show, change: Change): Failure | undefined {
+  const taken = change.edits.flatMap(({ table, id, base, before }, at) =>
+    base === 0 && before === null && rows[table][id]
+      ? [{ at: `change.edits.${at}.id`, message: `${id} is there` }]
+      : [],
+  );
+  if (taken.length > 0) return new Failure('ROW_EXISTS', { faults: taken });
   const conflicts = core.conflictsOf(rows, change);
   if (conflicts.length > 0) return new Failure('SHOW_CHANGED', { conflicts, change });
   const faults = core.untrueEdits(rows, change).map((at) => ({

@@ -51,6 +51,11 @@ export const failures = {
     title: 'Changed meanwhile',
     todo: 'Compare both versions and choose. Nothing was lost.',
   },
+  ROW_EXISTS: {
+    status: 409,
+    title: 'A row with this id is there already',
+    todo: 'Add it under an id of its own, or change the row that is there. Nothing was saved.',
+  },
   NOTHING_TO_UNDO: { status: 409, title: 'There is nothing of yours to take back', todo: 'Make a change first.' },
   NOTHING_TO_REDO: { status: 409, title: 'There is nothing to do again', todo: 'Take a change back first.' },
   LINK_NOT_FOUND: { status: 404, title: 'No link has this id', todo: 'Load the show again.' },

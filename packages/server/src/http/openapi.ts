@@ -52,7 +52,7 @@ export const apiRoutes: readonly Route[] = [
     summary: 'Saves a change whole or not at all (1 MB); answers what is in the log of it',
     answer: answers.loggedAnswer,
     body: saveChangeSchema,
-    refusals: ['SHOW_CHANGED', 'DANGLING', 'TOO_LARGE'],
+    refusals: ['SHOW_CHANGED', 'ROW_EXISTS', 'DANGLING', 'TOO_LARGE'],
   },
   {
     method: 'post',
@@ -60,7 +60,7 @@ export const apiRoutes: readonly Route[] = [
     summary: 'The same for a large change (10 MB)',
     answer: answers.savedAnswer,
     body: saveChangeSchema,
-    refusals: ['SHOW_CHANGED', 'DANGLING', 'TOO_LARGE'],
+    refusals: ['SHOW_CHANGED', 'ROW_EXISTS', 'DANGLING', 'TOO_LARGE'],
   },
   {
     method: 'get',

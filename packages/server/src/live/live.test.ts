@@ -1,3 +1,5 @@
+import { createSocket } from 'node:dgram';
+import { once } from 'node:events';
 import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -65,6 +67,27 @@ describe('live topics', () => {
     });
     expect(one.messages.slice(before).map(({ topic }) => topic)).toEqual(['presence']);
     for (const { socket } of [one, other, late]) socket.close();
+  });
+
+  test('who joins right after an outside tool spoke finds its lines in the tap', async () => {
+    const path = '/bench/harbour-finals';
+    await server.call('GET', path);
+    await server.call('POST', `${path}/power`, { deviceIds: ['desk'], on: true });
+    const opened = await server.call('POST', `${path}/jacks`, { deviceId: 'desk', serviceKey: 'osc', replyTo: null });
+    const [jack] = (opened.body as unknown as contract.BenchState).jacks;
+    const tool = createSocket('udp4').bind(0, '127.0.0.1');
+    await once(tool, 'listening');
+    const answered = once(tool, 'message');
+    // "/desk/cue/12/stop" with its type tag, padded to whole words
+    tool.send(Buffer.from('/desk/cue/12/stop\0\0\0,\0\0\0', 'latin1'), jack?.port, '127.0.0.1');
+    await answered;
+    tool.close();
+    const tab = await server.socket('harbour-finals');
+    await tab.until(({ topic }) => topic === 'bench');
+    expect(tab.states()[0]?.heard.some(({ from }) => from === 'outside tool')).toBe(true);
+    tab.socket.close();
+    await server.call('DELETE', `${path}/jacks/${jack?.port}`);
+    await server.call('POST', `${path}/power`, { deviceIds: ['desk'], on: false });
   });
 
   test('a tab is told the whole state once, then only what is new, and has at any time what the bench shows', async () => {

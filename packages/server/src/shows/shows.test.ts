@@ -131,6 +131,18 @@ describe('the plan', () => {
     expect((await save(id, { label: 'True', edits: [added, honest] })).status).toBe(201);
   });
 
+  test('a row that is there already is not added again, and each such place is named', async () => {
+    const { id, show, device } = await withCamera();
+    const again = core.insertRow('devices', core.contentOf<'devices'>(device));
+    const fresh = core.insertRow('devices', { ...core.contentOf<'devices'>(device), id: 'fresh' });
+    const answer = await save(id, { label: 'Again', edits: [fresh, again] });
+    expect([answer.status, answer.body]).toMatchObject([
+      409,
+      { code: 'ROW_EXISTS', faults: [{ at: 'change.edits.1.id' }] },
+    ]);
+    expect(await load(id)).toEqual(show);
+  });
+
   test('two people edit one device: the second is told both values and nothing is lost', async () => {
     const { id, show, device } = await withCamera();
     expect((await save(id, rig.planEditDevice(show, device, { name: 'Mine', place: 'Tower' }), me)).status).toBe(201);
