@@ -1,5 +1,5 @@
 // All checks from a fresh clone. Ends on one line that sums every runner.
-import { spawn, spawnSync } from 'node:child_process';
+import { spawn } from 'node:child_process';
 import { mkdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import {
@@ -20,6 +20,9 @@ ensurePackages();
 ensureDebian([postgres, chromium, fonts, ...(process.getuid() === 0 ? [oscTools, captureTools] : [])]);
 mkdirSync(join(root, 'test-results'), { recursive: true });
 
+/** What is built once is not built again by a runner, under the feet of the other. */
+const built = { ...process.env, DEEP_PATCH_BUILT: 'yes' };
+
 const total = { passed: 0, failed: 0, skipped: 0 };
 const started = Date.now();
 
@@ -38,18 +41,21 @@ async function checks(...wanted) {
 }
 
 function quietly(command, args) {
-  const child = spawn(command, args, { cwd: root, stdio: ['ignore', 'pipe', 'pipe'] });
+  const child = spawn(command, args, { cwd: root, env: built, stdio: ['ignore', 'pipe', 'pipe'] });
   let text = '';
   for (const stream of [child.stdout, child.stderr]) stream.on('data', (chunk) => (text += chunk));
   return new Promise((done) => child.on('close', (code) => done({ code, text })));
 }
 
-/** A runner with tests of its own; if it dies before it counts, that is a failure. */
-function runner(name, command, args, count) {
-  say(`\n--- ${name}`);
-  const { status } = spawnSync(command, args, { cwd: root, stdio: ['ignore', 'inherit', 'inherit'] });
-  const counted = count();
-  add(name, status !== 0 && counted.failed === 0 ? { ...counted, failed: 1 } : counted);
+/** Runners with tests of their own, side by side: each waits a good deal. One that dies before it counts has failed. */
+async function runners(...wanted) {
+  const run = async ([name, [command, args], count]) => {
+    const { code, text } = await quietly(command, args);
+    say(`\n--- ${name}\n${text.trim()}`);
+    const counted = count();
+    add(name, code !== 0 && counted.failed === 0 ? { ...counted, failed: 1 } : counted);
+  };
+  await Promise.all(wanted.map(run));
 }
 
 function add(name, { passed, failed, skipped }) {
@@ -77,19 +83,21 @@ await checks(
   ['names', ...own('check-names.mjs', root)],
   ['build', ...own('build.mjs')],
 );
-runner(
-  'unit and integration tests',
-  ...npx('vitest', 'run', '--reporter=default', '--reporter=json', '--outputFile.json=test-results/unit.json'),
-  readJson('unit.json', (r) => ({ passed: r.numPassedTests, failed: r.numFailedTests, skipped: r.numPendingTests })),
-);
-runner(
-  'browser tests',
-  ...npx('playwright', 'test'),
-  readJson('e2e.json', ({ stats }) => ({
-    passed: stats.expected,
-    failed: stats.unexpected + stats.flaky,
-    skipped: stats.skipped,
-  })),
+await runners(
+  [
+    'browser tests',
+    npx('playwright', 'test'),
+    readJson('e2e.json', ({ stats }) => ({
+      passed: stats.expected,
+      failed: stats.unexpected + stats.flaky,
+      skipped: stats.skipped,
+    })),
+  ],
+  [
+    'unit and integration tests',
+    npx('vitest', 'run', '--reporter=default', '--reporter=json', '--outputFile.json=test-results/unit.json'),
+    readJson('unit.json', (r) => ({ passed: r.numPassedTests, failed: r.numFailedTests, skipped: r.numPendingTests })),
+  ],
 );
 
 const skipped = total.skipped > 0 ? `, ${total.skipped} skipped` : '';

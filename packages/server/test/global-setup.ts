@@ -7,13 +7,17 @@ import { FAST, startPostgres, stopPostgres } from '../../../scripts/pg.mjs';
 
 /** One cluster for all files, and the bench's own process as it is shipped. */
 export default async function setup(project: TestProject) {
-  const built = spawnSync(process.execPath, ['build.mjs'], { cwd: join(import.meta.dirname, '..'), encoding: 'utf8' });
-  if (built.status !== 0) throw new Error(built.stderr);
+  if (process.env['DEEP_PATCH_BUILT'] === undefined) build();
   const dir = mkdtempSync(join(tmpdir(), 'deep-patch-pg-'));
   const { keeperUrl, secretUrl } = await startPostgres(dir, { settings: FAST });
   project.provide('keeperUrl', keeperUrl);
   project.provide('databaseUrl', secretUrl);
   return () => stopPostgres(dir, { remove: true });
+}
+
+function build(): void {
+  const built = spawnSync(process.execPath, ['build.mjs'], { cwd: join(import.meta.dirname, '..'), encoding: 'utf8' });
+  if (built.status !== 0) throw new Error(built.stderr);
 }
 
 declare module 'vitest' {
