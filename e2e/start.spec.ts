@@ -3,7 +3,8 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect, test } from '@playwright/test';
 import { killRounds } from '../scripts/kill-rounds.mjs';
-import { freePort } from '../scripts/pg.mjs';
+import pg from 'pg';
+import { freePort, startPostgres } from '../scripts/pg.mjs';
 import { isRunning, kill, processesOf, runStart } from '../scripts/running-start.mjs';
 
 const health = async (base: string) => (await fetch(`${base}/health`).catch(() => undefined))?.status ?? 0;
@@ -65,8 +66,18 @@ test.describe('npm start', () => {
     await expect.poll(() => isRunning(last.server)).toBe(false);
     const second = await runStart(dataDir, port);
     expect([await health(second.base), processesOf(dataDir, second.child.pid).database]).toEqual([200, last.database]);
+    // one that it took over and that somebody else uses stays when it goes
+    const { secretUrl } = await startPostgres(join(dataDir, 'postgres'));
+    const user = new pg.Client({ connectionString: secretUrl });
+    await user.connect();
     second.child.kill('SIGTERM');
-    expect([await second.ended, isRunning(last.database)]).toEqual([0, false]);
+    expect([await second.ended, isRunning(last.database)]).toEqual([0, true]);
+    expect(second.said()).toContain('somebody else uses it: it stays');
+    expect((await user.query('select count(*)::integer as shows from show')).rows).toEqual([{ shows: 1 }]);
+    await user.end();
+    const third = await runStart(dataDir, port);
+    third.child.kill('SIGTERM');
+    expect([await third.ended, isRunning(last.database)]).toEqual([0, false]);
   });
 
   test('says what an option or a port is that makes no sense', async () => {
