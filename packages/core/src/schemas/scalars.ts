@@ -17,7 +17,7 @@ export const portSchema = z
   .int('A port is a whole number')
   .min(1, 'Ports start at 1')
   .max(limits.port, `Ports end at ${limits.port}`);
-export const prefixSchema = z.int().min(1).max(32);
+export const prefixSchema = z.int('A prefix is a whole number').min(1, 'From 1 to 32').max(32, 'From 1 to 32');
 /** A dotted quad as `formatIp` writes it; what people type goes through `readIpEntry` first. */
 export const ipSchema = z.ipv4('An IPv4 address has four numbers from 0 to 255');
 export const macSchema = z.string().regex(/^([0-9a-f]{2}:){5}[0-9a-f]{2}$/, 'A MAC address is six pairs of hex digits');
