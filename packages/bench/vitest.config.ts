@@ -1,5 +1,5 @@
 import { defineProject } from 'vitest/config';
 
 export default defineProject({
-  test: { name: 'bench', environment: 'node', isolate: false, include: ['src/**/*.test.ts'], testTimeout: 60_000 },
+  test: { name: 'bench', environment: 'node', isolate: false, include: ['src/**/*.test.ts'], testTimeout: 240_000 },
 });

@@ -1,5 +1,5 @@
 import { defineProject } from 'vitest/config';
 
 export default defineProject({
-  test: { name: 'demo', environment: 'node', isolate: false, include: ['src/**/*.test.ts'], testTimeout: 20_000 },
+  test: { name: 'demo', environment: 'node', isolate: false, include: ['src/**/*.test.ts'], testTimeout: 120_000 },
 });

@@ -7,7 +7,7 @@ export default defineProject({
     isolate: false,
     include: ['src/**/*.test.ts'],
     globalSetup: ['./test/global-setup.ts'],
-    testTimeout: 30_000,
-    hookTimeout: 60_000,
+    testTimeout: 120_000,
+    hookTimeout: 120_000,
   },
 });

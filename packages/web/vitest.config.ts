@@ -8,6 +8,6 @@ export default defineProject({
     environment: 'jsdom',
     include: ['src/**/*.test.{ts,tsx}'],
     setupFiles: ['./test/setup.ts'],
-    testTimeout: 20_000,
+    testTimeout: 120_000,
   },
 });

@@ -62,7 +62,7 @@ test(`on ${rigs} random rigs every fault stops what an engineer would expect, an
   expect([cases.size >= 10, [...cases]]).toEqual([true, [...cases]]);
   for (const kind of ['power_off', 'cable_out', 'second_unit', 'factory_reset'] as const)
     expect([kind, stopped.has(kind)]).toEqual([kind, true]);
-}, 180_000);
+}, 300_000);
 
 async function tryFaults(show: Show, passwords: Readonly<Record<string, string>>, dice: ReturnType<typeof diceOf>) {
   const scheduler = startScheduler(Infinity);

@@ -23,7 +23,7 @@ test(`on ${rigs} random rigs every link stops in the bench exactly where the pla
   const stops = new Set(all.filter(({ chance }) => !chance).map(({ forecast }) => forecast));
   for (const layer of [...core.layerNames.filter((name) => name !== 'access'), 'bottom'])
     expect([`seed ${seed}`, layer, stops.has(layer as never)]).toEqual([`seed ${seed}`, layer, true]);
-}, 120_000);
+}, 300_000);
 
 /** Fields that decide nothing here, with the reason. */
 const still: ReadonlySet<string> = new Set([

@@ -161,7 +161,7 @@ test('10,000 random plans: never a taken, reserved, network, broadcast or factor
     }),
     { numRuns: 10_000 },
   );
-}, 120_000);
+}, 300_000);
 
 test('the same plan is placed the same way twice, and a full block names its cause and real ways out', () => {
   const units = Array.from({ length: 5 }, (_, at) => unit(`c${at}`, at + 1, null));

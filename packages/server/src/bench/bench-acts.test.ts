@@ -133,7 +133,7 @@ test('tabs see the tap as it goes, a capture is a file, and what a scan finds is
     await new Promise((done) => setTimeout(done, 100));
   expect([await isDeskThere(), (await found()).length > 5]).toEqual([false, true]);
   tab.socket.close();
-}, 30_000);
+});
 
 test('links under watch are sounded without being asked, kept with the show, and told to the tabs', async () => {
   const tab = await server.socket('harbour-finals');
@@ -154,7 +154,7 @@ test('links under watch are sounded without being asked, kept with the show, and
   ]);
   expect(stateOf((await act({ act: 'watch', everySeconds: null })).body).watch.everySeconds).toBeNull();
   tab.socket.close();
-}, 60_000);
+});
 
 test('a script is refused with all its faults at once; what it hides never leaves the bench', async () => {
   const tab = await server.socket('harbour-finals');
@@ -188,7 +188,7 @@ test('a script is refused with all its faults at once; what it hides never leave
   expect([found?.over, found?.steps[0]?.state]).toEqual([true, 'found']);
   expect(stateOf((await act({ act: 'close_script' })).body).script).toBeNull();
   tab.socket.close();
-}, 30_000);
+});
 
 test('states of the bench grow in number, so that a tab knows which is the newer', async () => {
   const seqs: number[] = [];
