@@ -20,6 +20,7 @@ afterAll(async () => {
   await server.stop();
 });
 
+let counter = 0;
 const authors = ['author-anna-1', 'author-bela-2'];
 /** What each asks for, on one of four contacts, four computers, and their links; `as` of somebody before is a second try. */
 const asking = fc.record({
@@ -145,6 +146,40 @@ async function savedAt(showId: string): Promise<string[]> {
   const { rows } = await pool.query<{ at: string }>('select at::text from change where show_id = $1', [showId]);
   return rows.map(({ at }) => at);
 }
+
+test('what holds only with a change that comes later is refused, though both are saved at once', async () => {
+  const showId = await newShow();
+  const changes = new Changes(pool);
+  const [computer, other] = [1, 2].map((n) => rowOf('computer', n, `C ${n}`)[2] as core.Content<'devices'>);
+  const [, , link] = rowOf('link', 1, 'L');
+  const wanted = { ...link, targetId: 'computer-2' } as core.Content<'links'>;
+  const all = (...list: (core.Edit | undefined)[][]) =>
+    Promise.all(
+      list.map((edits, at) => {
+        const change = { label: 'x', edits: edits.flatMap((edit) => edit ?? []) };
+        const saved = changes.save(showId, { id: `a${counter++}-${at}`, author: 'author-anna-1', change });
+        return saved.then(
+          () => 'saved',
+          (error: unknown) => (error as Failure).code,
+        );
+      }),
+    );
+  const insert = (row: core.Content<'devices'> | undefined) => row && core.insertRow('devices', row);
+  // the first goes by itself, the others wait for it and go together
+  const contact = core.insertRow('contacts', core.filledRow('contacts', { id: 'c', name: 'C', knows: '', reach: '' }));
+  expect(await all([contact], [insert(computer), core.insertRow('links', wanted)], [insert(other)])).toEqual([
+    'saved',
+    'DANGLING',
+    'saved',
+  ]);
+  expect(await all([insert(computer), core.insertRow('links', wanted)])).toEqual(['saved']);
+  const { devices, links } = await loadShow(pool, showId);
+  const [target, drawn] = [devices['computer-2'], links['link-1']];
+  const another = core.insertRow('contacts', core.filledRow('contacts', { id: 'd', name: 'D', knows: '', reach: '' }));
+  expect(
+    await all([another], [target && core.removeRow('devices', target)], [drawn && core.removeRow('links', drawn)]),
+  ).toEqual(['saved', 'DANGLING', 'saved']);
+});
 
 test('who waits when the database goes is told so, each of them, and nobody waits for a second try of others', async () => {
   const own = openPool('postgresql://nobody@127.0.0.1:9/none');

@@ -51,6 +51,7 @@ export async function writeBatch(sql: Sql, showId: string, batch: readonly Asked
       saved.set(id, line);
     }
   }
+  if (pointAhead(lines)) throw new Failure('DANGLING');
   const [first] = refused.values();
   // what a change alone in its batch has taken up on its way is given back
   if (first && batch.length === 1) throw first;
@@ -61,6 +62,26 @@ export async function writeBatch(sql: Sql, showId: string, batch: readonly Asked
     if (lines.some(({ edits }) => edits.length > mostEdits)) await sql.query('discard plans');
   }
   return batch.flatMap((asked) => refused.get(asked) ?? saved.get(asked.id) ?? []);
+}
+
+/**
+ * Does a change need a later one of the batch for its references to hold: a row that is made only then, or one that goes
+ * only then? The database looks at the end of the batch and would not see it.
+ */
+function pointAhead(lines: readonly LoggedChange[]): boolean {
+  const [madeBy, goneBy] = [new Map<string, number>(), new Map<string, number>()];
+  for (const [at, { edits }] of lines.entries())
+    for (const { id, before, after } of edits) {
+      if (before === null) madeBy.set(id, at);
+      if (after === null) goneBy.set(id, at);
+    }
+  return lines.some(({ edits }, at) =>
+    edits.some(
+      ({ before, after }) =>
+        Object.values(after ?? {}).some((value) => (madeBy.get(String(value)) ?? 0) > at) ||
+        Object.values(before ?? {}).some((value) => (goneBy.get(String(value)) ?? at) < at),
+    ),
+  );
 }
 
 async function lockShow(sql: Sql, showId: string): Promise<number> {
