@@ -68,7 +68,7 @@ export function useRowForm<Row extends { readonly rev: number }, Values extends 
   return {
     ...form,
     opened,
-    movedOn: moved && isDirty && !isOwnNext,
+    movedOn: moved && isDirty,
     settle: (values, after) => {
       show({ ...values, ...after }, values);
       if (latest.current.rev === opened.rev) setOwnNext(isDirty);
