@@ -352,3 +352,13 @@ test('any text is read or refused, never thrown at, and what comes out is well-f
     { numRuns: 2000 },
   );
 });
+
+test('lines are counted as somebody sees them: the end of the last begins no other', () => {
+  const line = '? (10.61.20.31) at 02:1e:70:00:00:01 on en0';
+  for (const [text, count] of [
+    [line, 1],
+    [`${line}\n`, 1],
+    [`${line}\r\n${line}\r\n`, 2],
+  ] as const)
+    expect([text, read(text)]).toMatchObject([text, { ok: true, lines: count }]);
+});

@@ -36,7 +36,8 @@ export function readListing(bytes: Uint8Array): ListingRead {
   // a zero is a letter of no text: this is UTF-16 without its mark, or no text
   if (text === undefined || text.includes('\0')) return { ok: false, fault: 'binary', lines: 0 };
   const lines = text.split(/\r\n|\n|\r/).map((line) => line.slice(0, longestLine));
-  const about = { lines: lines.length };
+  // the end of the last line begins no other
+  const about = { lines: lines.length - (lines.at(-1) === '' ? 1 : 0) };
   if (text.trim() === '') return { ok: false, fault: 'empty', ...about };
   if (lines.length > mostLines) return { ok: false, fault: 'too_long', ...about };
   for (const [kind, read] of readers) {

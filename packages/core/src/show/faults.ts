@@ -1,5 +1,5 @@
 import type { DeviceType } from './entities.ts';
-import { isComputer } from './lookups.ts';
+import { asksForLogin, isComputer } from './lookups.ts';
 
 interface Fault {
   /** What is done to set it, as a button says it. */
@@ -48,7 +48,7 @@ export const faults = {
   password_changed: {
     does: 'Change its password',
     is: 'password changed',
-    fits: ({ services }) => services.some(({ logins }) => logins.some((login) => login !== 'none')),
+    fits: ({ services }) => services.some(asksForLogin),
   },
   wireless_loss: {
     does: 'Lose wireless packets',

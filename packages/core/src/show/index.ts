@@ -47,6 +47,7 @@ export { isEqual } from './is-equal.ts';
 export { memo, memoFor, memoOf, once } from './memo.ts';
 export { macOf } from './made-up-mac.ts';
 export {
+  asksForLogin,
   byAdapter,
   byName,
   definitionsOf,

@@ -79,6 +79,9 @@ const socketsBy = memoFor((sockets: DeviceType['sockets']) => new Map(sockets.ma
 
 export const loginOf = (service: Service, type: ServiceType): LoginMethod => service.login ?? type.logins[0] ?? 'none';
 
+/** Does it offer any method but none? */
+export const asksForLogin = ({ logins }: ServiceType): boolean => logins.some((method) => method !== 'none');
+
 export const serviceTypeOf = (show: Show, device: Device | undefined, key: string): ServiceType | undefined =>
   typeOf(show, device)?.services.find((service) => service.key === key);
 

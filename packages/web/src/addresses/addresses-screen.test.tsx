@@ -1,26 +1,20 @@
 import { show as core } from '@deep-patch/core';
 import { demoShow } from '@deep-patch/demo';
-import { render, screen, within } from '@testing-library/react';
+import { screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { createMemoryRouter, RouterProvider } from 'react-router';
 import { beforeEach, expect, test, vi } from 'vitest';
 import { held } from '../../test/held-workspace.ts';
+import { openScreen } from '../../test/whole-screen.tsx';
 import { AddressesScreen } from './addresses-screen.tsx';
 
 const sent = vi.hoisted((): { path: string; body: unknown }[] => []);
 vi.mock('../live/workspace.tsx', async () => (await import('../../test/held-workspace.ts')).workspaceModule);
-vi.mock('../live/notices.tsx', () => ({ useNotices: () => ({ tell: () => 0, dismiss: () => undefined }) }));
+vi.mock('../live/notices.tsx', async () => (await import('../../test/whole-screen.tsx')).noticesModule);
 vi.mock('../live/api.ts', async (original) => ({
   ...(await original<object>()),
   api: { post: (path: string, body: unknown) => Promise.resolve(sent.push({ path, body })) },
 }));
-vi.mock('@tanstack/react-virtual', () => ({
-  useVirtualizer: ({ count }: { count: number }) => ({
-    getTotalSize: () => count * 32,
-    getVirtualItems: () => Array.from({ length: count }, (_, index) => ({ index, key: index, start: index * 32 })),
-    scrollToIndex: () => undefined,
-  }),
-}));
+vi.mock('@tanstack/react-virtual', async () => (await import('../../test/whole-screen.tsx')).virtualModule);
 
 const user = userEvent.setup();
 beforeEach(() => {
@@ -28,19 +22,7 @@ beforeEach(() => {
   sent.length = 0;
 });
 
-function open(path = '') {
-  const element = <AddressesScreen />;
-  const router = createMemoryRouter(
-    [
-      { path: '/shows/:showId/addresses', element },
-      { path: '/shows/:showId/addresses/:networkId', element },
-      { path: '/shows/:showId/addresses/:networkId/:addressId', element },
-    ],
-    { initialEntries: [`/shows/${held.show.id}/addresses${path}`] },
-  );
-  render(<RouterProvider router={router} />);
-  return router;
-}
+const open = (at = '') => openScreen(<AddressesScreen />, 'addresses', ['networkId', 'addressId'], at);
 const [firstNetwork] = held.analysis.addressing.networks;
 const networkId = firstNetwork?.network.id ?? '';
 const network = () => held.show.networks[networkId] ?? expect.fail('no network');

@@ -5,6 +5,7 @@ import { useNotices } from '../live/notices.tsx';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { Dialog } from '../parts/dialog.tsx';
 import { PlainTable } from '../parts/plain-table.tsx';
+import { UnderWay } from '../parts/under-way.tsx';
 import { foundWords } from './found-words.ts';
 import { NotUnderstood } from './not-understood.tsx';
 import { useFoundReader, type Reading } from './use-found-reader.ts';
@@ -28,17 +29,7 @@ export function FoundDialog({ onClose }: { onClose: () => void }) {
     <Dialog title="As found" onClose={onClose} wide>
       {reading.kind === 'waiting' && <Source fault={reading.fault} reader={reader} onClose={onClose} />}
       {reading.kind === 'reading' && (
-        <div className="grid gap-2 py-10">
-          <progress
-            className="progress progress-primary w-full"
-            value={reading.share}
-            max={1}
-            aria-label="Reading the capture"
-          />
-          <button type="button" className="act justify-self-center" onClick={reader.cancel}>
-            Stop
-          </button>
-        </div>
+        <UnderWay label="Reading the capture" share={reading.share} onStop={reader.cancel} />
       )}
       {reading.kind === 'read' && (
         <WhatWasRead reading={reading} onAgain={reader.startOver} onTake={() => void takeIn(reading.hosts)} />

@@ -2,6 +2,7 @@ import { addressing } from '@deep-patch/core';
 import { useEffect, useState } from 'react';
 import { useShow, useSaving, useWorkspace } from '../live/workspace.tsx';
 import { Dialog } from '../parts/dialog.tsx';
+import { UnderWay } from '../parts/under-way.tsx';
 import { PlainTable } from '../parts/plain-table.tsx';
 import { usePlacement } from './use-placement.ts';
 
@@ -29,14 +30,7 @@ export function PlacementDialog({ onClose }: { onClose: () => void }) {
           Also move those that cannot work where they are (held ones stay)
         </label>
         {state.kind === 'working' ? (
-          slow && (
-            <div className="grid gap-2 py-8">
-              <progress className="progress progress-primary w-full" value={state.share} max={1} aria-label="Placing" />
-              <button type="button" className="act justify-self-center" onClick={onClose}>
-                Stop
-              </button>
-            </div>
-          )
+          slow && <UnderWay label="Placing" share={state.share} onStop={onClose} />
         ) : (
           <>
             <Outcome placement={state.placement} />

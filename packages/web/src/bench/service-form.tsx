@@ -1,4 +1,4 @@
-import { type contract, addressing, type show as core } from '@deep-patch/core';
+import { type contract, addressing, show as core } from '@deep-patch/core';
 import { useState } from 'react';
 import { Options } from '../parts/form-fields.tsx';
 import { readPort } from '../parts/rules.ts';
@@ -40,8 +40,7 @@ const draftOf = (service: Service, type: core.ServiceType | undefined): Draft =>
 });
 
 const doesSend = (type: core.ServiceType | undefined): boolean => type?.protocol === 'osc' && type.transport === 'udp';
-const doesLogIn = (type: core.ServiceType | undefined): boolean =>
-  type?.logins.some((method) => method !== 'none') ?? false;
+const doesLogIn = (type: core.ServiceType | undefined): boolean => type !== undefined && core.asksForLogin(type);
 
 /** What is keyed in, or what is wrong with it. */
 function readDraft(draft: Draft, type: core.ServiceType | undefined) {

@@ -63,9 +63,7 @@ export function LinkEditor({ link }: { link: show.Link }) {
       aria-label="Settings of this link"
     >
       <LinkFields form={form} type={type} command={command} />
-      {type?.logins.some((method) => method !== 'none') && (
-        <LoginFields register={form.register} errors={form.formState.errors} hasPassword={link.secretId !== null} />
-      )}
+      {type && <LoginFields form={form} type={type} hasPassword={link.secretId !== null} />}
       <SaveRow form={form} label="Save settings" />
     </form>
   );

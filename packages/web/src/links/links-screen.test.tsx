@@ -1,26 +1,20 @@
 import { links, show as core } from '@deep-patch/core';
 import { demoShow } from '@deep-patch/demo';
-import { render, screen, within } from '@testing-library/react';
+import { screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { createMemoryRouter, RouterProvider } from 'react-router';
 import { beforeEach, expect, test, vi } from 'vitest';
 import { held } from '../../test/held-workspace.ts';
+import { openScreen } from '../../test/whole-screen.tsx';
 import { LinksScreen } from './links-screen.tsx';
 
 const asked = vi.hoisted((): string[][] => []);
 vi.mock('../live/workspace.tsx', async () => (await import('../../test/held-workspace.ts')).workspaceModule);
-vi.mock('../live/notices.tsx', () => ({ useNotices: () => ({ tell: () => 0, dismiss: () => undefined }) }));
+vi.mock('../live/notices.tsx', async () => (await import('../../test/whole-screen.tsx')).noticesModule);
 vi.mock('../bench/use-bench.ts', () => ({ useBench: () => ({ act: () => Promise.resolve() }) }));
 vi.mock('./use-sound.ts', () => ({
   useSound: () => ({ sounding: undefined, stop: () => undefined, soundAll: (ids: string[]) => asked.push(ids) }),
 }));
-vi.mock('@tanstack/react-virtual', () => ({
-  useVirtualizer: ({ count }: { count: number }) => ({
-    getTotalSize: () => count * 32,
-    getVirtualItems: () => Array.from({ length: count }, (_, index) => ({ index, key: index, start: index * 32 })),
-    scrollToIndex: () => undefined,
-  }),
-}));
+vi.mock('@tanstack/react-virtual', async () => (await import('../../test/whole-screen.tsx')).virtualModule);
 
 const user = userEvent.setup();
 beforeEach(() => {
@@ -28,18 +22,7 @@ beforeEach(() => {
   asked.length = 0;
 });
 
-function open(path = '') {
-  const element = <LinksScreen />;
-  const router = createMemoryRouter(
-    [
-      { path: '/shows/:showId/links', element },
-      { path: '/shows/:showId/links/:linkId', element },
-    ],
-    { initialEntries: [`/shows/${held.show.id}/links${path}`] },
-  );
-  render(<RouterProvider router={router} />);
-  return router;
-}
+const open = (at = '') => openScreen(<LinksScreen />, 'links', ['linkId'], at);
 const [aLink] = core.rowsOf(held.show, 'links').filter((link) => link.slot !== null);
 const linkId = aLink?.id ?? '';
 const link = () => held.show.links[linkId] ?? expect.fail('no link');

@@ -1,5 +1,5 @@
 import { show as core } from '@deep-patch/core';
-import type { FieldErrors, FieldValues, Path, UseFormRegister } from 'react-hook-form';
+import type { FieldValues, Path, UseFormReturn } from 'react-hook-form';
 import { Field } from './field.tsx';
 import { messageOf } from './message-of.ts';
 import { textRule } from './rules.ts';
@@ -10,20 +10,22 @@ export interface LoginValues extends FieldValues {
 }
 
 interface Props<Values extends LoginValues> {
-  readonly register: UseFormRegister<Values>;
-  readonly errors: FieldErrors<Values>;
+  readonly form: Pick<UseFormReturn<Values>, 'register' | 'formState'>;
+  readonly type: core.ServiceType;
   readonly hasPassword: boolean;
 }
 
-/** Account and password; a password that is set is never shown again, only replaced. */
-export function LoginFields<Values extends LoginValues>({ register, errors, hasPassword }: Props<Values>) {
+/** Account and password where a service asks for them; a password that is set is never shown again, only replaced. */
+export function LoginFields<Values extends LoginValues>({ form, type, hasPassword }: Props<Values>) {
+  const { errors } = form.formState;
+  if (!core.asksForLogin(type)) return null;
   return (
     <div className="grid grid-cols-2 gap-x-3">
       <Field label="Account" error={messageOf(errors['account'])} hint="empty: no login">
         {(ids) => (
           <input
             {...ids}
-            {...register('account' as Path<Values>, textRule(core.limits.text))}
+            {...form.register('account' as Path<Values>, textRule(core.limits.text))}
             autoComplete="off"
             className="field key-num"
           />
@@ -37,7 +39,7 @@ export function LoginFields<Values extends LoginValues>({ register, errors, hasP
         {(ids) => (
           <input
             {...ids}
-            {...register('password' as Path<Values>, textRule(core.limits.password))}
+            {...form.register('password' as Path<Values>, textRule(core.limits.password))}
             type="password"
             autoComplete="new-password"
             className="field key-num"

@@ -8,14 +8,7 @@ import { DepthGlyph } from './depth-glyph.tsx';
 import { Dialog } from './dialog.tsx';
 import { useRowForm } from './use-row-form.ts';
 
-// jsdom has no layout, so the part that measures is replaced by one that shows every line
-vi.mock('@tanstack/react-virtual', () => ({
-  useVirtualizer: ({ count }: { count: number }) => ({
-    getTotalSize: () => count * 32,
-    getVirtualItems: () => Array.from({ length: count }, (_, index) => ({ index, key: index, start: index * 32 })),
-    scrollToIndex: () => undefined,
-  }),
-}));
+vi.mock('@tanstack/react-virtual', async () => (await import('../../test/whole-screen.tsx')).virtualModule);
 
 interface Row {
   readonly id: string;
@@ -202,6 +195,39 @@ describe('a form on a row', () => {
       expect([field(), screen.getByRole('status').textContent]).toEqual(['One!?.', 'moved on']);
     },
   );
+});
+
+test.each([0, 1, 2])('a form with %i things to tick follows its row, and is as clean as before', async (count) => {
+  interface Ticked {
+    readonly rev: number;
+    readonly ticks: readonly string[];
+  }
+  function Form({ row }: { row: Ticked }) {
+    const { register, formState, movedOn } = useRowForm(row, ({ ticks }) => ({ ticks: [...ticks] }));
+    return (
+      <form>
+        {['a', 'b'].slice(0, count).map((tick) => (
+          <input key={tick} type="checkbox" aria-label={tick} value={tick} {...register('ticks')} />
+        ))}
+        <output>{`${formState.isDirty} ${movedOn}`}</output>
+      </form>
+    );
+  }
+  const ticked = () =>
+    screen.queryAllByRole<HTMLInputElement>('checkbox').flatMap(({ checked, value }) => (checked ? [value] : []));
+  const { rerender } = render(<Form row={{ rev: 1, ticks: [] }} />);
+  for (const [rev, ticks] of [
+    [2, ['a']],
+    [3, []],
+    [4, ['a', 'b']],
+  ] as const) {
+    rerender(<Form row={{ rev, ticks }} />);
+    expect([ticked(), screen.getByRole('status').textContent]).toEqual([ticks.slice(0, count), 'false false']);
+  }
+  if (count === 0) return;
+  await userEvent.click(screen.getByLabelText('a'));
+  rerender(<Form row={{ rev: 5, ticks: [] }} />);
+  expect([ticked(), screen.getByRole('status').textContent]).toEqual([['b'].slice(0, count - 1), 'true true']);
 });
 
 test('a dialogue puts the focus on its first field, not on its close button', () => {

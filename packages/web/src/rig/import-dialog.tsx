@@ -4,6 +4,7 @@ import { useSteadyIds } from '../live/steady-ids.ts';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { Dialog } from '../parts/dialog.tsx';
 import { Tick } from '../parts/typed-fields.tsx';
+import { UnderWay } from '../parts/under-way.tsx';
 import { GearPreview } from './gear-preview.tsx';
 import { useGearList } from './use-gear-list.ts';
 
@@ -23,19 +24,7 @@ export function ImportDialog({ onClose }: { onClose: () => void }) {
   return (
     <Dialog title="Read a gear list" onClose={onClose} wide>
       {state.kind === 'waiting' && <Source onRead={read} />}
-      {state.kind === 'reading' && (
-        <div className="grid gap-2 py-10">
-          <progress
-            className="progress progress-primary w-full"
-            value={state.share}
-            max={1}
-            aria-label="Reading the list"
-          />
-          <button type="button" className="act justify-self-center" onClick={reset}>
-            Stop
-          </button>
-        </div>
-      )}
+      {state.kind === 'reading' && <UnderWay label="Reading the list" share={state.share} onStop={reset} />}
       {state.kind === 'refused' && (
         <div role="alert" className="grid gap-3">
           <p className="text-error">{refusals[state.fault]}</p>

@@ -1,38 +1,20 @@
 import { show as core } from '@deep-patch/core';
 import { demoShow } from '@deep-patch/demo';
-import { render, screen, within } from '@testing-library/react';
+import { screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { createMemoryRouter, RouterProvider } from 'react-router';
 import { beforeEach, expect, test, vi } from 'vitest';
 import { held } from '../../test/held-workspace.ts';
+import { openScreen } from '../../test/whole-screen.tsx';
 import { RigScreen } from './rig-screen.tsx';
 
 vi.mock('../live/workspace.tsx', async () => (await import('../../test/held-workspace.ts')).workspaceModule);
-vi.mock('../live/notices.tsx', () => ({ useNotices: () => ({ tell: () => 0, dismiss: () => undefined }) }));
-// jsdom has no layout, so the part that measures is replaced by one that shows every line
-vi.mock('@tanstack/react-virtual', () => ({
-  useVirtualizer: ({ count }: { count: number }) => ({
-    getTotalSize: () => count * 32,
-    getVirtualItems: () => Array.from({ length: count }, (_, index) => ({ index, key: index, start: index * 32 })),
-    scrollToIndex: () => undefined,
-  }),
-}));
+vi.mock('../live/notices.tsx', async () => (await import('../../test/whole-screen.tsx')).noticesModule);
+vi.mock('@tanstack/react-virtual', async () => (await import('../../test/whole-screen.tsx')).virtualModule);
 
 const user = userEvent.setup();
 beforeEach(() => held.begin(demoShow()));
 
-function open(path = '') {
-  const element = <RigScreen />;
-  const router = createMemoryRouter(
-    [
-      { path: '/shows/:showId/rig', element },
-      { path: '/shows/:showId/rig/:deviceId', element },
-    ],
-    { initialEntries: [`/shows/${held.show.id}/rig${path}`] },
-  );
-  render(<RouterProvider router={router} />);
-  return router;
-}
+const open = (at = '') => openScreen(<RigScreen />, 'rig', ['deviceId'], at);
 const named = (name: string) => {
   const found = core.rowsOf(held.show, 'devices').find((device) => device.name === name);
   if (!found) throw new Error(`no ${name}`);

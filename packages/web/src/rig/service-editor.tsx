@@ -71,9 +71,7 @@ export function ServiceEditor({ service }: { service: show.Service }) {
           </>
         )}
       </div>
-      {type.logins.some((method) => method !== 'none') && (
-        <LoginFields register={form.register} errors={form.formState.errors} hasPassword={service.secretId !== null} />
-      )}
+      <LoginFields form={form} type={type} hasPassword={service.secretId !== null} />
       <SaveRow form={form} label={`Save ${type.label}`} />
     </form>
   );
