@@ -1,7 +1,7 @@
 // npm run measure -- web: a show of 5,000 units in the browser: opening it, an edit, scrolling; what a running bench costs.
 import { randomUUID } from 'node:crypto';
 import { chromium, type Page } from '@playwright/test';
-import { rig, type Show } from '@deep-patch/core';
+import { addressing, rig, type Show } from '@deep-patch/core';
 import { measureLines } from './measure-lines.ts';
 import { served } from './served.ts';
 
@@ -26,7 +26,7 @@ const cells = [
     `Deck ${Math.floor(at / 500) + 1}`,
   ]),
 ];
-const change = rig.planTakeIn(show, rig.readGearList(cells, show).rows, randomUUID);
+const change = addressing.planTakeIn(show, rig.readGearList(cells, show).rows, randomUUID);
 await post(`/shows/${showId}/imports`, { id: randomUUID(), author: 'author-web-1', change });
 
 // whatever fails here, the server does not outlive it

@@ -34,6 +34,12 @@ test('what is written is read again, whatever the cells hold, and no spreadsheet
   expect(formulas).toBeGreaterThan(100);
 });
 
+test('blank lines keep the numbers of the others, and those at the end are none', () => {
+  expect(read('crew list\n\nname;place\n;\nCamera;Quay\n\n;\n')).toMatchObject({
+    cells: [['crew list'], [''], ['name', 'place'], ['', ''], ['Camera', 'Quay']],
+  });
+});
+
 test('a number is written as one', () => {
   expect(writeCsv([['level', -3.5, null]])).toBe('level,-3.5,');
 });

@@ -23,15 +23,31 @@ function readCsvText(text: string, encoding: 'utf-8' | 'windows-1252'): CsvRead 
   // control characters other than tab and line ends never stand in a list that a person keeps
   // oxlint-disable-next-line no-control-regex -- the characters are the point
   if (/[\u0000-\u0008\u000e-\u001f]/.test(text)) return { ok: false, fault: 'binary' };
-  const { data } = Papa.parse<string[]>(text.replace(/^\ufeff/, ''), {
-    skipEmptyLines: 'greedy',
-    delimitersToGuess: [',', ';', '\t'],
-  });
+  const bare = text.replace(/^\ufeff/, '');
+  const { data } = Papa.parse<string[]>(bare, { delimiter: delimiterOf(bare) });
+  // blank lines stay, so that a line has the number that a spreadsheet gives it
+  while (data.length > 0 && isBlank(data.at(-1) ?? [])) data.pop();
   if (data.length === 0) return { ok: false, fault: 'empty' };
   if (data.length > mostRows) return { ok: false, fault: 'too_many_rows' };
   const cells = data.map((row) => row.map((cell) => (/^'+[=+\-@\t\r]/.test(cell) ? cell.slice(1) : cell)));
   return { ok: true, cells, encoding };
 }
+
+/**
+ * What divides most lines into equally many cells: titles above a table and blank lines have no say. The first of them
+ * where nothing does.
+ */
+function delimiterOf(text: string): string {
+  const shapes = [',', ';', '\t'].map((delimiter) => {
+    const { data } = Papa.parse<string[]>(text, { delimiter, skipEmptyLines: 'greedy', preview: 50 });
+    const widths = data.map((row) => row.length).filter((width) => width > 1);
+    const alike = widths.map((width) => widths.filter((other) => other === width).length);
+    return { delimiter, lines: Math.max(0, ...alike), width: Math.max(0, ...widths) };
+  });
+  return shapes.sort((a, b) => b.lines - a.lines || b.width - a.width)[0]?.delimiter ?? ',';
+}
+
+const isBlank = (row: readonly string[]): boolean => row.every((cell) => cell.trim() === '');
 
 type Cell = string | number | null;
 

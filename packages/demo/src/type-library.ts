@@ -1,5 +1,14 @@
 import { cameraRemote, cinemaCamera, panTiltCamera } from './models/cameras.ts';
-import { buttonPanel, callerGateway, programs, showHost, tablet, technicianComputer } from './models/computers.ts';
+import {
+  buttonPanel,
+  callerGateway,
+  laptop,
+  mediaControl,
+  showHost,
+  tablet,
+  technicianComputer,
+  telephone,
+} from './models/computers.ts';
 import type { TypeContent } from './models/make-type.ts';
 import { networkGear } from './models/network-gear.ts';
 import {
@@ -8,12 +17,22 @@ import {
   mediaServer,
   playout,
   presentationComputer,
+  projector,
   receivingCard,
   recorder,
   smallProcessor,
   switcher,
 } from './models/pictures.ts';
-import { amplifier, faderBank, lightingDesk, mixer, stageRack, timecodeSource } from './models/sound-and-light.ts';
+import { programs } from './models/programs.ts';
+import {
+  amplifier,
+  faderBank,
+  lightingDesk,
+  mixer,
+  stageRack,
+  timecodeDisplay,
+  timecodeSource,
+} from './models/sound-and-light.ts';
 
 export { shippedLibrary } from './models/make-type.ts';
 
@@ -40,7 +59,12 @@ export const typeLibrary: readonly TypeContent[] = [
   stageRack,
   amplifier,
   timecodeSource,
+  timecodeDisplay,
   recorder,
+  projector,
+  laptop,
+  telephone,
+  mediaControl,
   technicianComputer,
   ...networkGear,
   ...programs,

@@ -58,7 +58,7 @@ export function takeAddresses(ground: Ground, standin: Standin): void {
     const asks = settings.find((setting) => setting.method !== 'static');
     if (!asks || asks.method === 'static') continue;
     const { method, ip: remembered } = asks;
-    const client = new DhcpClient(host, adapter, device.name, memory.leases);
+    const client = new DhcpClient(host, adapter, device.hostName || device.name, memory.leases);
     clients.push(client);
     scheduler.after(settlesMs, () => {
       if (clients.includes(client)) client.start(method, remembered);

@@ -17,6 +17,7 @@ export function lampsOf(site: Surroundings, controller: Standin): contract.LinkL
     linkId: id,
     means,
     lit: isLit(site, controller, id, means),
+    ...(means === 'show' ? { shows: stateOf(controller, id) } : {}),
   }));
 }
 
@@ -44,7 +45,15 @@ const layerOf: Readonly<Record<Exclude<core.LampMeaning, 'carrier'>, core.LayerN
   application: 'service',
   login: 'access',
   data: 'reply',
+  show: 'reply',
 };
+
+/** Three states of a target: a program without an open show lets whoever asks in and does nothing. */
+function stateOf({ memory }: Standin, linkId: string): NonNullable<contract.LinkLamp['shows']> {
+  const tried = memory.tried.get(linkId);
+  if (!tried || !passed(tried, 'access')) return 'away';
+  return passed(tried, 'reply') ? 'ready' : 'there';
+}
 
 const passed = ({ stoppedAt }: Tried, layer: core.LayerName): boolean =>
   stoppedAt === null || core.layerNames.indexOf(stoppedAt) > core.layerNames.indexOf(layer);

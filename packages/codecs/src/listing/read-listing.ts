@@ -77,5 +77,7 @@ const readers: readonly (readonly [ListingKind, Reader])[] = [
 function readTable(lines: readonly string[], text: string): Listed | undefined {
   if (!/[,;\t]/.test(text.slice(0, text.search(/[\r\n]|$/)))) return undefined;
   const read = readCsv(utf8Bytes(text));
-  return read.ok ? readFoundTable(read.cells, lines) : undefined;
+  if (!read.ok) return undefined;
+  const filled = read.cells.filter((row) => row.some((cell) => cell.trim() !== ''));
+  return readFoundTable(filled, lines);
 }

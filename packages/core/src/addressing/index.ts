@@ -19,6 +19,8 @@ export {
 export { formatIpv6, isLinkLocal6, linkLocalOf, macOfLinkLocal, parseIpv6, sameIpv6 } from './ipv6.ts';
 export { ipKind, unusableKinds } from './ip-kind.ts';
 export { likelySlip } from './likely-slip.ts';
+export { readGearAddress } from './gear-address.ts';
+export { networksFor, planTakeIn } from './plan-take-in.ts';
 export { looseInterfaces, planNetwork, planNetworkEdit } from './plan-network.ts';
 export { apartFix, fixAddresses, moveFix } from './move-fix.ts';
 export { planHold, planJoin, planMethod, planMove, planRelease } from './plan-address.ts';

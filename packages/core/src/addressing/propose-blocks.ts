@@ -6,12 +6,13 @@ const order: readonly { label: string; kinds: readonly DeviceKind[] }[] = [
   { label: 'Switches', kinds: ['router', 'switch', 'access-point'] },
   { label: 'Switchers', kinds: ['switcher'] },
   { label: 'Cameras', kinds: ['camera'] },
-  { label: 'Remotes', kinds: ['camera-remote', 'fader-bank', 'button-panel', 'tablet'] },
+  { label: 'Remotes', kinds: ['camera-remote', 'fader-bank', 'button-panel', 'tablet', 'phone'] },
   { label: 'Audio', kinds: ['mixer', 'stage-rack', 'amplifier'] },
   { label: 'LED', kinds: ['led-processor', 'led-receiver'] },
+  { label: 'Projectors', kinds: ['projector'] },
   { label: 'Lighting', kinds: ['lighting'] },
   { label: 'Playback', kinds: ['media', 'playout', 'lyrics', 'recorder', 'timecode', 'caller'] },
-  { label: 'Computers', kinds: ['show-host', 'computer'] },
+  { label: 'Computers', kinds: ['show-host', 'media-control', 'computer'] },
 ];
 
 /**

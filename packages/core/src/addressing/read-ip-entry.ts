@@ -34,8 +34,7 @@ export type IpEntry =
 export function readIpEntry(typed: string, within?: Subnet): IpEntry {
   const text = typed.trim().replace(/\s*([./])\s*/g, '$1');
   const short = /^\.?(\d{1,3})$/.exec(text);
-  if (short && within && within.prefix >= 24 && Number(short[1]) <= 255)
-    return lastFigure(Number(short[1]), typed, within);
+  if (short && within && within.prefix >= 24) return lastFigure(Number(short[1]), typed, within);
   const [address = '', mask, ...rest] = text.split(/\s*\/\s*|\s+/);
   if (address.includes(':') && parseIpv6(address)) return { ok: false, fault: 'is_ipv6', text: typed, guess: null };
   const fault = rest.length > 0 ? 'stray_characters' : addressFault(address);

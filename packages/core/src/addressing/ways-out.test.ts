@@ -117,24 +117,25 @@ test('blocks are proposed for what is there, in tens, with half as many again to
     'Switches 10-19: router switch access-point',
     'Switchers 20-29: switcher',
     'Cameras 30-39: camera',
-    'Remotes 40-49: camera-remote fader-bank button-panel tablet',
+    'Remotes 40-49: camera-remote fader-bank button-panel tablet phone',
     'Audio 50-59: mixer stage-rack amplifier',
     'LED 60-69: led-processor led-receiver',
-    'Lighting 70-79: lighting',
-    'Playback 80-89: media playout lyrics recorder timecode caller',
-    'Computers 90-99: show-host computer',
+    'Projectors 70-79: projector',
+    'Lighting 80-89: lighting',
+    'Playback 90-99: media playout lyrics recorder timecode caller',
+    'Computers 100-109: show-host media-control computer',
   ]);
   const cameras = (count: number) => Array.from({ length: count }, () => 'camera');
   // six need ten places with half as many again, seven need twenty
   expect(proposed(cameras(6))).toEqual(['Cameras 10-19: camera']);
   expect(proposed([...cameras(7), 'computer'])).toEqual([
     'Cameras 10-29: camera',
-    'Computers 30-39: show-host computer',
+    'Computers 30-39: show-host media-control computer',
   ]);
   // what does not fit any more is left out, what is smaller may still
   expect(proposed([...cameras(6), ...Array.from({ length: 9 }, () => 'mixer'), 'computer'], 27)).toEqual([
     'Cameras 10-19: camera',
-    'Computers 20-29: show-host computer',
+    'Computers 20-29: show-host media-control computer',
   ]);
   expect(proposed(cameras(1), 29)).toEqual([]);
 });

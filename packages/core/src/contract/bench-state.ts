@@ -171,6 +171,8 @@ export interface LinkLamp {
   readonly linkId: string;
   readonly means: LampMeaning;
   readonly lit: boolean;
+  /** Of a lamp with three states: nobody there, there without doing anything, or doing what it is told. */
+  readonly shows?: 'away' | 'there' | 'ready';
 }
 
 /** The causes why a unit is not found, in the order in which they are looked at. */

@@ -11,6 +11,7 @@ const quiet: { readonly [T in TableName]?: readonly (keyof Content<T>)[] } = {
     'place',
     'note',
     'serial',
+    'hostName',
     'features',
     'sources',
     'packed',

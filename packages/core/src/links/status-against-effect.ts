@@ -32,14 +32,20 @@ const shows: Readonly<Record<LampMeaning, string>> = {
   application: 'that the program was there when it looked',
   login: 'that it was let in',
   data: 'that something came back lately',
+  show: 'whether the target did what it was told when it was last asked',
 };
 
+const states = { away: 'Dark: nobody there', there: 'Blinking: there, but no show open', ready: 'Lit' } as const;
+
 /** What a lamp is worth, in a sentence. */
-export function lampWords({ lit, means }: Pick<LinkLamp, 'lit' | 'means'>, reading: LampReading): string {
-  const lamp = lit ? 'Lit' : 'Dark';
+export function lampWords(
+  { lit, means, shows: state }: Pick<LinkLamp, 'lit' | 'means' | 'shows'>,
+  reading: LampReading,
+): string {
+  const lamp = state ? states[state] : lit ? 'Lit' : 'Dark';
   if (reading.verdict === 'untested') return `${lamp}. Untested: sound it before you believe the lamp.`;
   if (reading.verdict === 'consistent')
-    return lit ? 'Lit, and the link works.' : `Dark, and the link stops at ${reading.stoppedAt}.`;
+    return lit ? 'Lit, and the link works.' : `${lamp}, and the link stops at ${reading.stoppedAt}.`;
   return lit
     ? `Lit although the link stops at ${reading.stoppedAt}: it only shows ${shows[means]}.`
     : `Dark although the link works: it only shows ${shows[means]}.`;

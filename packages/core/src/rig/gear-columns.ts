@@ -1,31 +1,29 @@
+import { parseQuantity } from './gear-quantity.ts';
+import { headingsIn, type GearField } from './gear-headings.ts';
 import { readMac } from './read-mac.ts';
 
-export const gearFields = ['name', 'type', 'unit', 'place', 'mac', 'firmware'] as const;
-export type GearField = (typeof gearFields)[number];
-
-const headings: Readonly<Record<GearField, RegExp>> = {
-  name: /^(name|device|unit name|label|item|gear|gerät|appareil|nombre|nom)$/i,
-  type: /^(type|model|kind|device type|typ|modell|modèle|tipo)$/i,
-  unit: /^(unit|no\.?|nr\.?|number|unit no\.?|#|nummer|numéro|número)$/i,
-  place: /^(place|location|position|where|rack|room|ort|platz|lieu|lugar)$/i,
-  mac: /^(mac|mac address|hardware address|ethernet address|physical address|mac-adresse|adresse mac)$/i,
-  firmware: /^(firmware|version|software|fw|firmware version|sw)$/i,
-};
-
 export interface GearColumns {
-  readonly header: boolean;
+  /** Line of the headings, counted from 1; 0 where there are none. What stands above them is no gear. */
+  readonly header: number;
   readonly fields: readonly (GearField | null)[];
 }
 
+/** Titles, dates and crews stand above the headings, but not a page of them. */
+const mostTitles = 20;
+
 /**
- * Says which column holds what: from the first row if it reads like a header (two known words or more), else from
- * what the columns contain. `isType` tells whether a text names a known device type.
+ * Says which column holds what: from the first row that reads like headings (two known words or more), else from what
+ * the columns contain. `isType` tells whether a text names a known device type.
  */
 export function guessColumns(cells: readonly (readonly string[])[], isType: (text: string) => boolean): GearColumns {
-  const head = (cells[0] ?? []).map((text) => gearFields.find((field) => headings[field].test(text.trim())) ?? null);
-  const known = head.filter((field) => field !== null).length;
-  if (known >= Math.min(2, head.length) && known > 0) return { header: true, fields: unique(head) };
-  return { header: false, fields: fromContents(cells.slice(0, 50), isType) };
+  const heads = cells.slice(0, mostTitles).map(headingsIn);
+  const at = heads.findIndex((head, line) => {
+    const known = head.filter((field) => field !== null).length;
+    const filled = (cells[line] ?? []).filter((cell) => cell.trim() !== '').length;
+    return known >= Math.min(2, filled) && known > 0;
+  });
+  if (at >= 0) return { header: at + 1, fields: unique(heads[at] ?? []) };
+  return { header: 0, fields: fromContents(cells.slice(0, 50), isType) };
 }
 
 const unique = (fields: (GearField | null)[]) =>
@@ -37,7 +35,9 @@ function fromContents(sample: readonly (readonly string[])[], isType: (text: str
   const fields: (GearField | null)[] = columns.map(() => null);
   const tests: readonly (readonly [GearField, (text: string) => boolean])[] = [
     ['mac', (text) => readMac(text) !== undefined],
+    ['address', (text) => /^\d{1,3}(\.\d{1,3}){3}(\/\d+)?$/.test(text)],
     ['type', isType],
+    ['quantity', (text) => /\D/.test(text) && parseQuantity(text) !== undefined],
     ['unit', (text) => /^\d{1,4}$/.test(text)],
     ['firmware', (text) => /^v?\d+(\.\d+)+/i.test(text)],
   ];

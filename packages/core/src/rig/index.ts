@@ -1,7 +1,9 @@
 export { compareVersions } from './compare-versions.ts';
-export { deviceEdits, planAddDevice, planEditDevice, planRemoveDevices, planTakeIn } from './plan-devices.ts';
+export { deviceEdits, planAddDevice, planEditDevice, planRemoveDevices } from './plan-devices.ts';
 export { findRig, rigWords } from './find-rig.ts';
-export { gearFields } from './gear-columns.ts';
+export { gearFields } from './gear-headings.ts';
+export { typeMatcher } from './match-type.ts';
+export type { TypeMatcher } from './match-type.ts';
 export { gearWords } from './gear-words.ts';
 
 export {
@@ -18,11 +20,12 @@ export {
 export { readGearList } from './read-gear-list.ts';
 export { readMac } from './read-mac.ts';
 export type { DeviceIntent, DevicePatch } from './plan-devices.ts';
-export type { GearColumns, GearField } from './gear-columns.ts';
-export type { GearList, GearProblem, GearRow } from './read-gear-list.ts';
+export type { GearColumns } from './gear-columns.ts';
+export type { GearField } from './gear-headings.ts';
+export type { GearList, GearProblem, GearRow, ReadAddress } from './read-gear-list.ts';
 export { beforeSite, planTick } from './before-site.ts';
 export { cellFields, cellText, planCells } from './plan-cells.ts';
-export { isHidden, readTypeFile, typeIssues, writeTypeFile } from './type-file.ts';
+export { isFormable, isHidden, readTypeFile, typeIssues, writeTypeFile } from './type-file.ts';
 export {
   librariesInOrder,
   ownLibraryId,

@@ -1,6 +1,8 @@
 import {
   changeOf,
+  hostNamePattern,
   interfacesOf,
+  limits,
   typeOf,
   updateRow,
   type Change,
@@ -20,6 +22,7 @@ export const cellFields = [
   'firmware',
   'mac',
   'serial',
+  'hostName',
   'variant',
   'system',
   'systemVersion',
@@ -100,15 +103,17 @@ const whole =
         : bad(`A whole number from 0 to ${most}`);
 
 const readers: Readonly<Record<CellField, (typed: string, show: Show, device: Device) => Value>> = {
-  name: (typed) => (typed === '' ? bad('Give it a name') : text(80, false)(typed)),
-  unit: whole(9999),
-  place: text(80, false),
-  firmware: text(80, true),
+  name: (typed) => (typed === '' ? bad('Give it a name') : text(limits.name, false)(typed)),
+  unit: whole(limits.unit),
+  place: text(limits.text, false),
+  firmware: text(limits.text, true),
   mac: (typed) => {
     const mac = typed === '' ? null : readMac(typed);
     return mac === undefined ? bad('Six pairs of 0-9 and a-f, such as 02:1e:70:00:00:7d') : good(mac);
   },
-  serial: text(80, false),
+  serial: text(limits.text, false),
+  hostName: (typed) =>
+    hostNamePattern.test(typed) ? good(typed) : bad('Up to 63 of a-z, 0-9 and -, none at its ends'),
   variant: (typed, show, device) => {
     const variants = typeOf(show, device)?.variants ?? [];
     const found = variants.find(({ key, label }) => [key, label.toLowerCase()].includes(typed.toLowerCase()));
@@ -124,13 +129,13 @@ const readers: Readonly<Record<CellField, (typed: string, show: Show, device: De
     );
     return typed === '' ? good(null) : found ? good(found[0]) : bad(`One of: ${Object.values(systemTexts).join(', ')}`);
   },
-  systemVersion: text(80, true),
-  sources: whole(10_000),
+  systemVersion: text(limits.text, true),
+  sources: whole(limits.sources),
   savedOn: (typed) => {
     if (typed === '') return good(null);
     return isDay(typed) ? good(typed) : bad('A day such as 2026-11-25');
   },
-  note: text(2000, false),
+  note: text(limits.note, false),
 };
 
 /** A day of the Gregorian calendar as `2026-11-25` (ISO 8601-1 sections 4.2.1 and 5.2.2.1). */

@@ -13,7 +13,6 @@ import {
   type Edit,
   type Show,
 } from '../show/index.ts';
-import type { GearRow } from './read-gear-list.ts';
 
 export interface DeviceIntent {
   readonly type: DeviceType;
@@ -69,13 +68,6 @@ export function deviceEdits(intent: DeviceIntent, newId: () => string): Edit[] {
 export function planAddDevice(show: Show, intent: DeviceIntent, newId: () => string): Change {
   const edits = deviceEdits(intent, newId);
   return { label: `Add ${intent.name}`, edits: [...edits, ...joinOnlyNetwork(show, edits, newId)] };
-}
-
-/** Takes the rows of a gear list in as one change; rows without a type are left out. */
-export function planTakeIn(show: Show, rows: readonly GearRow[], newId: () => string): Change | undefined {
-  const ready = rows.flatMap(({ type, ...row }) => (type && row.name ? [{ ...row, type }] : []));
-  const edits = ready.flatMap((row) => deviceEdits(row, newId));
-  return changeOf(`Take in ${ready.length} units`, [...edits, ...joinOnlyNetwork(show, edits, newId)]);
 }
 
 function joinOnlyNetwork(show: Show, edits: readonly Edit[], newId: () => string): Edit[] {

@@ -51,6 +51,19 @@ export function typeIssues(content: unknown): Map<string, string> {
   return new Map(own.map(({ path, message }) => [path.map(String).join('.'), message]));
 }
 
+/** Has it the lists and braces that a form of a type needs? What stands in its fields may still be wrong. */
+export function isFormable(content: unknown): boolean {
+  const read = typeShape.safeParse(content);
+  return (
+    read.success ||
+    read.error.issues.every(
+      (issue) =>
+        issue.code !== 'unrecognized_keys' &&
+        (issue.code !== 'invalid_type' || (issue.expected !== 'array' && issue.expected !== 'object')),
+    )
+  );
+}
+
 /** Is there a definition above this one, so that it counts for nothing? */
 export const isHidden = (show: Show, type: Content<'types'>): boolean =>
   definitionsOf(show).get(type.model)?.id !== type.id;

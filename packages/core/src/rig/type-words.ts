@@ -59,7 +59,7 @@ export const wayWords = ({ way, note, alone }: WayIn): string =>
   [wayTexts[way], note && `(${note})`, alone && 'while it is alone on its network'].filter(Boolean).join(' ');
 
 /** Where its settings are reached, in the order of the type. */
-export const waysWords = (type: DeviceType): string => type.ways.map(wayWords).join(', or ');
+export const waysWords = (type: Pick<DeviceType, 'ways'>): string => type.ways.map(wayWords).join(', or ');
 
 /**
  * What makes a change of one kind count (C29): the acts in their order, with the time that restarts take. Empty where

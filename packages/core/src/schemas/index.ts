@@ -14,7 +14,7 @@ export {
   socketRoles,
   systems,
 } from './words.ts';
-export { limits } from './limits.ts';
+export { hostNamePattern, limits } from './limits.ts';
 export {
   daySchema,
   idSchema,
@@ -40,5 +40,5 @@ export {
 export type { Content, Given, Row, TableName } from './rows.ts';
 export { changeSchema, modernised } from './change.ts';
 export type { Change, Edit } from './change.ts';
-export { typeFileJsonSchema, typeFileSchema } from './type-file.ts';
+export { typeFileJsonSchema, typeFileSchema, typeJsonSchema } from './type-file.ts';
 export type { TypeFile } from './type-file.ts';

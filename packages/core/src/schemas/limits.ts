@@ -19,3 +19,6 @@ export const limits = {
   lengthM: 100_000,
   delayMs: 10_000,
 } as const;
+
+/** One label of a host name (RFC 1123 section 2.1), or nothing. */
+export const hostNamePattern = /^([a-z0-9]([a-z0-9-]{0,61}[a-z0-9])?)?$/i;

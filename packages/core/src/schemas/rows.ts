@@ -4,6 +4,7 @@ import {
   count,
   daySchema,
   feedSchema,
+  hostNameSchema,
   idSchema,
   ipSchema,
   labelText,
@@ -87,6 +88,8 @@ export const deviceSchema = z.strictObject({
   firmware: shortText.nullable(),
   note: noteText,
   serial: shortText.default(''),
+  /** What it calls itself on the wire, where that is not its name in the rig. */
+  hostName: hostNameSchema.default(''),
   /** Key of the type's variant or mode that this unit is. */
   variant: idSchema.nullable().default(null),
   /** The computer that a program runs on, and the adapter of it that the program was told to use. */

@@ -1,6 +1,10 @@
 import { z } from 'zod';
-import { limits } from './limits.ts';
+import { issueWords } from './issue-words.ts';
+import { hostNamePattern, limits } from './limits.ts';
 import { loginMethods, powerFeeds, systems } from './words.ts';
+
+// every schema of the house is made of these
+z.config({ customError: issueWords });
 
 /** Ids are made outside core (the server's or the browser's random source) and never change. */
 export const idSchema = z.string().regex(/^[a-z0-9][a-z0-9-]{0,39}$/, 'An id has up to 40 of a-z, 0-9 and -');
@@ -21,6 +25,9 @@ export const prefixSchema = z.int('A prefix is a whole number').min(1, 'From 1 t
 /** A dotted quad as `formatIp` writes it; what people type goes through `readIpEntry` first. */
 export const ipSchema = z.ipv4('An IPv4 address has four numbers from 0 to 255');
 export const macSchema = z.string().regex(/^([0-9a-f]{2}:){5}[0-9a-f]{2}$/, 'A MAC address is six pairs of hex digits');
+export const hostNameSchema = z
+  .string()
+  .regex(hostNamePattern, 'A host name has up to 63 of a-z, 0-9 and -, none at its ends');
 /** A day as `2026-11-25`. */
 export const daySchema = z.iso.date('A day is written as 2026-11-25');
 export const count = (most: number) => z.int('A whole number').min(0, 'Not below 0').max(most, `At most ${most}`);

@@ -26,5 +26,8 @@ export const typeFileSchema = z
   });
 export type TypeFile = z.infer<typeof typeFileSchema>;
 
+/** One type as a JSON Schema (draft 2020-12), for who helps with typing it. */
+export const typeJsonSchema = (): object => z.toJSONSchema(entrySchema, { io: 'input', unrepresentable: 'any' });
+
 /** The same as a JSON Schema (draft 2020-12), for editors of other people. */
 export const typeFileJsonSchema = (): object => z.toJSONSchema(typeFileSchema, { io: 'input', unrepresentable: 'any' });

@@ -18,8 +18,11 @@ export const deviceKinds = [
   'fader-bank',
   'button-panel',
   'tablet',
+  'phone',
   'timecode',
   'recorder',
+  'projector',
+  'media-control',
   'switch',
   'router',
   'access-point',
@@ -62,8 +65,8 @@ export const commitActs = [
   'restart_computer',
 ] as const;
 
-/** What a controller's own lamp for a target really measures. */
-export const lampMeanings = ['carrier', 'address', 'application', 'login', 'data'] as const;
+/** What a controller's own lamp for a target really measures; `show` tells whether the target has its show open too. */
+export const lampMeanings = ['carrier', 'address', 'application', 'login', 'data', 'show'] as const;
 
 /** A whole licence for each unit that uses it, for each that feeds an output, or one for the site. */
 export const licenceScopes = ['unit', 'output', 'site'] as const;

@@ -37,6 +37,7 @@ const usual: { readonly [T in FlatTable]: Usual<T> } = {
   blocks: { use: 'place' },
   devices: {
     serial: '',
+    hostName: '',
     variant: null,
     runsOn: null,
     adapter: null,

@@ -9,6 +9,7 @@ export {
   deviceKinds,
   deviceSchema,
   filledRow,
+  hostNamePattern,
   idSchema,
   ipSchema,
   licenceScopes,
@@ -34,6 +35,7 @@ export {
   typeFaults,
   typeFileJsonSchema,
   typeFileSchema,
+  typeJsonSchema,
   typeSchema,
   typeShape,
 } from '../schemas/index.ts';

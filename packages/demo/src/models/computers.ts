@@ -1,4 +1,4 @@
-import { command, lanSocket, makeType, oscService, usb } from './make-type.ts';
+import { command, httpService, lanSocket, makeType, oscService, pictureIn, usb } from './make-type.ts';
 
 const lastReply = [{ parameter: 'last reply', start: '—' }];
 
@@ -75,73 +75,71 @@ export const tablet = makeType({
   power: [{ feed: 'battery' }],
 });
 
-/** Programs: they run on a computer of the rig and use its adapters. */
-export const programs = [
-  makeType({
-    model: 'cue-program',
-    form: 'program',
-    name: 'Cue program',
-    kind: 'show-host',
-    drives: ['osc', 'http'],
-    face: lastReply,
-    looksUpOnce: false,
-    runsOn: [{ system: 'macos', lowest: '13.0' }],
-    features: [
-      { key: 'network-cues', label: 'network cues', lowest: null, bundle: 'network' },
-      { key: 'adapter-choice', label: 'choose the adapter', lowest: '5.3', bundle: null },
-    ],
-    bundles: [{ key: 'network', label: 'Network bundle', per: 'unit' }],
-    online: ['download and licence sign-in'],
-  }),
-  makeType({
-    model: 'message-monitor',
-    form: 'program',
-    name: 'Message monitor',
-    kind: 'computer',
-    services: [
-      oscService({ receivePort: 9310, sendPort: null }, [
-        command({
-          key: 'note',
-          label: 'Write a line',
-          address: '/note',
-          args: [{ name: 'text', type: 's', example: 'hello' }],
-          sets: [{ parameter: 'last line', value: '{text}' }],
-        }),
-      ]),
-    ],
-    face: [{ parameter: 'last line', start: '—' }],
-    runsOn: [
-      { system: 'windows', lowest: '10.0' },
-      { system: 'macos', lowest: '12.0' },
-      { system: 'linux', lowest: null },
-    ],
-  }),
-  makeType({
-    model: 'switcher-program',
-    form: 'program',
-    name: 'Switcher program',
-    kind: 'computer',
-    drives: ['http'],
-    runsOn: [
-      { system: 'windows', lowest: '10.0' },
-      { system: 'macos', lowest: '12.0' },
-    ],
-    matches: [{ model: 'production-switcher', rule: 'first_part' }],
-    commits: [{ of: 'install', acts: [{ act: 'restart_computer', seconds: 120 }] }],
-    online: ['download of the version that the switcher has'],
-  }),
-  makeType({
-    model: 'wall-program',
-    form: 'program',
-    name: 'Wall program',
-    kind: 'computer',
-    drives: ['http'],
-    runsOn: [{ system: 'windows', lowest: '10.0' }],
-    matches: [
-      { model: 'led-processor', rule: 'equal' },
-      { model: 'small-led-processor', rule: 'equal' },
-    ],
-    helpers: [{ label: 'capture driver', purpose: 'reads packets of the receiving cards', system: 'windows' }],
-    commits: [{ of: 'install', acts: [{ act: 'restart_computer', seconds: 120 }] }],
-  }),
-];
+/** A plain computer: what it does depends on the programs that run on it. */
+export const laptop = makeType({
+  model: 'laptop',
+  name: 'Laptop',
+  kind: 'computer',
+  adapters: [
+    { key: 'lan', label: 'wired' },
+    { key: 'radio', label: 'wireless' },
+  ],
+  sockets: [
+    lanSocket,
+    { key: 'radio', label: 'wireless', adapter: 'radio', connector: 'radio' },
+    usb(),
+    pictureIn('screen-out', 'screen out', 'hdmi'),
+  ],
+  drives: ['osc', 'http', 'text', 'midi'],
+  ways: [{ way: 'system' }],
+  power: [{ feed: 'battery' }, { feed: 'mains' }],
+  accessories: [{ key: 'second-adapter', label: 'USB network adapter, for a second network', need: 'second-network' }],
+  features: [{ key: 'second-network', label: 'a second wired network', lowest: null, bundle: null }],
+});
+
+export const telephone = makeType({
+  model: 'telephone',
+  name: 'Telephone',
+  kind: 'phone',
+  sockets: [{ key: 'port-1', label: 'wireless', adapter: 'lan', connector: 'radio' }],
+  drives: ['osc', 'http'],
+  ways: [{ way: 'system' }],
+  power: [{ feed: 'battery' }],
+});
+
+/** The hub of an installation: drives media server, projectors and wall, and offers operator pages. */
+export const mediaControl = makeType({
+  model: 'media-control-server',
+  name: 'Media control server',
+  kind: 'media-control',
+  factoryIp: '10.88.0.30',
+  factory: { login: 'preset', account: 'admin' },
+  drives: ['osc', 'http', 'text', 'midi'],
+  lampMeans: 'data',
+  services: [
+    httpService({ port: 8088, logins: ['basic', 'none'] }, [
+      command({
+        key: 'scene',
+        label: 'Call a scene',
+        method: 'PUT',
+        address: '/scenes/{scene}',
+        args: [{ name: 'scene', type: 'i', min: 1, max: 200, example: 1 }],
+        sets: [{ parameter: 'scene', value: '{scene}' }],
+        reply: { address: '/scenes', args: ['{scene}'] },
+      }),
+    ]),
+  ],
+  face: [{ parameter: 'scene', start: '—' }, ...lastReply],
+  ways: [{ way: 'web' }, { way: 'search', note: 'finds it by its name' }],
+  afterAddress: ['confirm_page', 'restart_device'],
+  startsInSeconds: 45,
+  features: [
+    { key: 'scripts', label: 'more than two scripts', lowest: null, bundle: 'scripting' },
+    { key: 'pages', label: 'more than one operator page', lowest: null, bundle: 'operator-pages' },
+  ],
+  bundles: [
+    { key: 'scripting', label: 'Scripting', per: 'unit' },
+    { key: 'operator-pages', label: 'Operator pages', per: 'unit' },
+  ],
+  erases: ['scenes and pages'],
+});

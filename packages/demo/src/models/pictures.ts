@@ -248,6 +248,9 @@ export const presentationComputer = makeType({
     receivePort: 7420,
     sendPort: 7421,
   }),
+  version: '1.1',
+  // linked computers move each other on
+  drives: ['osc'],
   sockets: [lanSocket, pictureIn('screen-out', 'screen out', 'hdmi')],
   ways: [{ way: 'system' }],
   services: [
@@ -317,4 +320,50 @@ export const recorder = makeType({
   face: [{ parameter: 'state', start: 'stopped' }],
   price: 1400,
   afterAddress: ['confirm_page'],
+});
+
+export const projector = makeType({
+  model: 'projector',
+  name: 'Projector',
+  kind: 'projector',
+  sockets: [lanSocket, pictureIn('in-1', 'picture in 1', 'hdmi'), pictureIn('in-2', 'picture in 2', 'sdi')],
+  services: [
+    textService(5620, [
+      command({
+        key: 'light',
+        label: 'Switch the light on or off',
+        address: 'light {lit}',
+        args: [{ name: 'lit', type: 'i', min: 0, max: 1, example: 1 }],
+        sets: [{ parameter: 'light', value: '{lit}' }],
+        reply: { address: 'light {lit} ok', args: [] },
+      }),
+      command({
+        key: 'shutter',
+        label: 'Close or open the shutter',
+        address: 'shutter {shut}',
+        args: [{ name: 'shut', type: 'i', min: 0, max: 1, example: 0 }],
+        sets: [{ parameter: 'shutter', value: '{shut}' }],
+        reply: { address: 'shutter {shut} ok', args: [] },
+      }),
+      command({
+        key: 'input',
+        label: 'Choose an input',
+        address: 'input {input}',
+        args: [{ name: 'input', type: 'i', min: 1, max: 2, example: 1 }],
+        sets: [{ parameter: 'input', value: '{input}' }],
+        reply: { address: 'input {input} ok', args: [] },
+      }),
+    ]),
+  ],
+  face: [
+    { parameter: 'light', start: '0' },
+    { parameter: 'shutter', start: '0' },
+    { parameter: 'input', start: '1' },
+  ],
+  ways: [{ way: 'menu', note: 'network on in its menu first' }, { way: 'web' }],
+  afterAddress: ['confirm_page'],
+  startsInSeconds: 60,
+  most: { sources: 2, controllers: 1 },
+  power: [{ feed: 'mains' }],
+  erases: ['lens positions', 'warp'],
 });

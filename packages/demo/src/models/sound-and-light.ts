@@ -1,4 +1,4 @@
-import { command, lanSocket, makeType, midiService, oscService, usb } from './make-type.ts';
+import { command, httpService, lanSocket, makeType, midiService, oscService, usb } from './make-type.ts';
 
 const cue = { name: 'cue', type: 'i', min: 1, max: 9999, example: 31 } as const;
 const fade = { name: 'fade', type: 'f', min: 0, max: 600, unit: 's', example: 4 } as const;
@@ -142,6 +142,37 @@ export const amplifier = makeType({
       ],
     },
   ],
+  version: '1.1',
+  services: [
+    httpService({ port: 8120, logins: ['none', 'basic'] }, [
+      command({
+        key: 'gain',
+        label: 'Set the gain of a channel',
+        method: 'PUT',
+        address: '/channels/{channel}/gain',
+        args: [
+          { name: 'channel', type: 'i', min: 1, max: 4, example: 1 },
+          { name: 'level', type: 'f', min: -60, max: 0, unit: 'dB', example: -12 },
+        ],
+        sets: [{ parameter: 'gain {channel}', value: '{level} dB' }],
+        reply: { address: '/channels/{channel}/gain', args: ['{level}'] },
+      }),
+      command({
+        key: 'mute',
+        label: 'Mute all channels',
+        method: 'PUT',
+        address: '/mute',
+        args: [{ name: 'muted', type: 'T', example: true }],
+        sets: [{ parameter: 'muted', value: '{muted}' }],
+        reply: { address: '/mute', args: ['{muted}'] },
+      }),
+    ]),
+  ],
+  face: [
+    { parameter: 'muted', start: 'false' },
+    { parameter: 'gain 1', start: '0 dB' },
+  ],
+  chain: { most: 6, delayMs: 0.2 },
   ways: [{ way: 'program', note: 'its control program' }],
   commits: [{ of: 'mode', acts: [{ act: 'restart_device', seconds: 15 }] }],
   startsInSeconds: 15,
@@ -171,4 +202,27 @@ export const timecodeSource = makeType({
   drives: ['midi'],
   face: [{ parameter: 'time code', start: '00:00:00:00' }],
   power: [{ feed: 'supply' }],
+});
+
+/** Shows the running time code in large figures, and sends it on. */
+export const timecodeDisplay = makeType({
+  model: 'timecode-display',
+  name: 'Timecode display',
+  kind: 'timecode',
+  services: [
+    midiService('timecode', 'time code in', [
+      command({
+        key: 'choose',
+        label: 'Choose the time code to show',
+        address: 'program-change 1 {source}',
+        args: [{ name: 'source', type: 'i', min: 0, max: 127, example: 1 }],
+        sets: [{ parameter: 'shows', value: 'time code {source}' }],
+      }),
+    ]),
+  ],
+  face: [
+    { parameter: 'time code', start: 'none' },
+    { parameter: 'shows', start: 'any' },
+  ],
+  power: [{ feed: 'poe' }, { feed: 'supply' }],
 });

@@ -140,6 +140,8 @@ class RigMaker {
       firmware: dice.pick([null, '1.5', '2.1', 'beta']),
       note: dice.pick(['', 'spare']),
       serial: dice.pick(['', 'A1']),
+      // without the dice: rigs that a seed names stay what they were
+      hostName: id.length % 2 === 0 ? '' : `host-${id}`,
       variant: dice.chance(0.3) ? (type?.variants[0]?.key ?? null) : null,
       runsOn,
       adapter: this.off() && adapterKeys.length > 0 ? dice.pick(adapterKeys) : null,

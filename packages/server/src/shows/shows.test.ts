@@ -221,7 +221,7 @@ describe('the plan', () => {
       ['name', 'type', 'unit'],
       ...Array.from({ length: 5000 }, (_, at) => [`Camera ${at}`, 'Pan-tilt camera', String(at % 9999)]),
     ];
-    const change = rig.planTakeIn(show, rig.readGearList(cells, show).rows, newId);
+    const change = addressing.planTakeIn(show, rig.readGearList(cells, show).rows, newId);
     const body = { id: newId(), author: me, change };
     expect((await server.call('POST', `/shows/${id}/changes`, body)).body.code).toBe('TOO_LARGE');
     expect((await server.call('POST', `/shows/${id}/imports`, body)).status).toBe(201);

@@ -28,7 +28,7 @@ export function LampsSection({ lamps }: { lamps: contract.StandinState['lamps'] 
           <p key={linkId} className="grid grid-cols-[auto_1fr] items-baseline gap-x-2">
             <span
               aria-hidden
-              className={`size-2.5 rounded-full ${lit ? 'bg-success' : 'border border-mute'} translate-y-px`}
+              className={`size-2.5 rounded-full ${lit ? 'bg-success' : lamp.shows === 'there' ? 'border-2 border-warning bg-warning/40' : 'border border-mute'} translate-y-px`}
             />
             <Link className="truncate hover:underline" to={`/shows/${showId}/links/${linkId}`}>
               {show.devices[show.links[linkId]?.targetId ?? '']?.name}

@@ -6,6 +6,9 @@ const { limits } = core;
 export const textRule = (most: number) => ({
   maxLength: { value: most, message: `At most ${most} characters` },
 });
+export const hostNameRule = {
+  validate: (text: string) => core.hostNamePattern.test(text.trim()) || 'Up to 63 of a-z, 0-9 and -, none at its ends',
+};
 export const nameRule = { required: 'Give it a name', ...textRule(limits.name) };
 
 const isWhole = (text: string, least: number, most: number): boolean =>

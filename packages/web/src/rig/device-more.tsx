@@ -3,11 +3,12 @@ import { useCallback } from 'react';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { useDevices } from '../parts/device-options.tsx';
 import { Options, SaveRow, SelectField, TextField } from '../parts/form-fields.tsx';
-import { textRule, wholeRule } from '../parts/rules.ts';
+import { hostNameRule, textRule, wholeRule } from '../parts/rules.ts';
 import { useRowForm, type RowForm } from '../parts/use-row-form.ts';
 
 interface Values {
   serial: string;
+  hostName: string;
   variant: string;
   runsOn: string;
   adapter: string;
@@ -23,6 +24,7 @@ interface Values {
 
 const valuesOf = (row: show.Device): Values => ({
   serial: row.serial,
+  hostName: row.hostName,
   variant: row.variant ?? '',
   runsOn: row.runsOn ?? '',
   adapter: row.adapter ?? '',
@@ -38,6 +40,7 @@ const valuesOf = (row: show.Device): Values => ({
 
 const patchOf = (values: Values) => ({
   serial: values.serial.trim(),
+  hostName: values.hostName.trim(),
   variant: values.variant || null,
   runsOn: values.runsOn || null,
   adapter: values.adapter || null,
@@ -129,7 +132,19 @@ function UnitFields({ form, type }: Part) {
   const usual = rig.feedTexts[type.power[0]?.feed ?? 'mains'];
   return (
     <>
-      {type.form !== 'program' && <TextField form={form} name="serial" label="Serial number" rule={short} look="key" />}
+      {type.form !== 'program' && (
+        <>
+          <TextField form={form} name="serial" label="Serial number" rule={short} look="key" />
+          <TextField
+            form={form}
+            name="hostName"
+            label="Host name"
+            hint="where it differs from the name above"
+            rule={hostNameRule}
+            look="key"
+          />
+        </>
+      )}
       {type.most.sources !== null && (
         <TextField
           form={form}

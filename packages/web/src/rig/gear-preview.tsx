@@ -2,32 +2,26 @@ import { rig, show as core } from '@deep-patch/core';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useMemo, useRef, type CSSProperties } from 'react';
 import { Mark } from '../parts/mark.tsx';
+import { fieldWords, type Mend } from './gear-columns.ts';
+import { GearProblems } from './gear-problems.tsx';
 import type { CellPatch } from './gear.worker.ts';
 
 interface Props {
   readonly list: rig.GearList;
   readonly cells: readonly (readonly string[])[];
-  readonly onColumns: (columns: rig.GearColumns) => void;
-  readonly onCell: (patch: CellPatch) => void;
+  readonly onMend: (mend: Mend) => void;
+  readonly onMakeType: (name: string) => void;
 }
 
 const rowHeight = 28;
-const fieldWords: Readonly<Record<rig.GearField, string>> = {
-  name: 'Name',
-  type: 'Type',
-  unit: 'Unit',
-  place: 'Place',
-  mac: 'MAC',
-  firmware: 'Firmware',
-};
 
 /** The list as it was understood: what each column holds, every problem at its cell, and all of them in words above. */
-export function GearPreview({ list, cells, onColumns, onCell }: Props) {
+export function GearPreview({ list, cells, onMend, onMakeType }: Props) {
   const { columns, problems } = list;
   const scroller = useRef<HTMLDivElement>(null);
   const byLine = useMemo(() => core.groupBy(problems, ({ line }) => String(line)), [problems]);
   const body = useMemo(
-    () => cells.map((row, at) => ({ row, line: at + 1 })).slice(columns.header ? 1 : 0),
+    () => cells.map((row, at) => ({ row, line: at + 1 })).slice(columns.header),
     [cells, columns.header],
   );
   // oxlint-disable-next-line react/incompatible-library -- the virtualizer is used within this component only
@@ -38,12 +32,15 @@ export function GearPreview({ list, cells, onColumns, onCell }: Props) {
     overscan: 10,
   });
   const template = { gridTemplateColumns: `3.5rem repeat(${columns.fields.length}, minmax(7rem, 1fr))` };
-  const firstLine = columns.header ? 2 : 1;
+  const counts = useMemo(() => core.groupBy(list.rows, ({ line }) => String(line)), [list]);
   return (
     <div className="grid gap-3">
       <Summary list={list} />
       {problems.length > 0 && (
-        <Problems list={list} onCell={onCell} onGo={(line) => virtual.scrollToIndex(Math.max(0, line - firstLine))} />
+        <GearProblems
+          {...{ list, cells, onMend, onMakeType }}
+          onGo={(line) => virtual.scrollToIndex(Math.max(0, line - columns.header - 1))}
+        />
       )}
       <div
         ref={scroller}
@@ -53,7 +50,7 @@ export function GearPreview({ list, cells, onColumns, onCell }: Props) {
         tabIndex={0}
         className="h-72 overflow-auto rounded-box border border-rule bg-base-100"
       >
-        <ColumnHeads columns={columns} template={template} onColumns={onColumns} />
+        <ColumnHeads columns={columns} template={template} onMend={onMend} />
         <div role="rowgroup" className="relative" style={{ height: virtual.getTotalSize() }}>
           {virtual.getVirtualItems().map((item) => {
             const entry = body[item.index];
@@ -65,8 +62,9 @@ export function GearPreview({ list, cells, onColumns, onCell }: Props) {
                   rowIndex={item.index + 1}
                   fields={columns.fields}
                   problems={byLine.get(String(entry.line)) ?? []}
+                  units={counts.get(String(entry.line))?.length ?? 0}
                   style={{ ...template, height: rowHeight, transform: `translateY(${item.start}px)` }}
-                  onCell={onCell}
+                  onCell={(patch) => onMend({ patches: [patch] })}
                 />
               )
             );
@@ -77,11 +75,17 @@ export function GearPreview({ list, cells, onColumns, onCell }: Props) {
   );
 }
 
+const unitsOf = (count: number): string => `${count} ${count === 1 ? 'unit' : 'units'}`;
+const headWords = (header: number): string => {
+  if (header === 0) return ', no headings found';
+  return header === 1 ? ', the first line has the headings' : `, the headings stand in line ${header}`;
+};
+
 function Summary({ list: { rows, columns, problems } }: Pick<Props, 'list'>) {
   const stopping = problems.filter(({ isBlocking }) => isBlocking).length;
   return (
     <p>
-      {rows.length} rows read{columns.header ? ', the first line is a header' : ', no header found'}.{' '}
+      {unitsOf(rows.length)} read{headWords(columns.header)}.{' '}
       {problems.length === 0 ? (
         <span className="text-success">
           <Mark state="pass" /> nothing to mend
@@ -96,51 +100,18 @@ function Summary({ list: { rows, columns, problems } }: Pick<Props, 'list'>) {
   );
 }
 
-function Problems({
-  list: { columns, problems },
-  onCell,
-  onGo,
-}: Pick<Props, 'list' | 'onCell'> & { readonly onGo: (line: number) => void }) {
-  const most = 200;
-  return (
-    <ul
-      className="max-h-24 overflow-auto rounded-box border border-rule bg-base-100 p-2 text-[13px]"
-      tabIndex={0}
-      aria-label="Problems"
-    >
-      {problems.slice(0, most).map((problem) => (
-        <li key={`${problem.line} ${problem.field} ${problem.code}`}>
-          <button type="button" className="text-left hover:underline" onClick={() => onGo(problem.line)}>
-            <Mark state={problem.isBlocking ? 'fail' : 'risky'} size={12} />{' '}
-            {problem.line > 0 && <code>line {problem.line}</code>} <b>{fieldWords[problem.field]}</b>{' '}
-            {rig.gearWords(problem)}
-          </button>{' '}
-          {problem.code === 'unknown_type' && problem.hint && (
-            <button
-              type="button"
-              className="link font-semibold text-primary"
-              onClick={() => onCell({ line: problem.line, column: columns.fields.indexOf('type'), text: problem.hint })}
-            >
-              Use {problem.hint}
-            </button>
-          )}
-        </li>
-      ))}
-      {problems.length > most && <li className="text-mute">and {problems.length - most} more</li>}
-    </ul>
-  );
-}
-
 /** What each column holds, to be put right by hand: a field stands in one column only. */
 function ColumnHeads({
   columns,
   template,
-  onColumns,
-}: Pick<Props, 'onColumns'> & { readonly columns: rig.GearColumns; readonly template: CSSProperties }) {
+  onMend,
+}: Pick<Props, 'onMend'> & { readonly columns: rig.GearColumns; readonly template: CSSProperties }) {
   const choose = (at: number, field: rig.GearField | null) =>
-    onColumns({
-      ...columns,
-      fields: columns.fields.map((held, column) => (column === at ? field : held === field ? null : held)),
+    onMend({
+      columns: {
+        ...columns,
+        fields: columns.fields.map((held, column) => (column === at ? field : held === field ? null : held)),
+      },
     });
   return (
     <div role="row" className="sticky top-0 z-1 grid bg-base-200" style={template}>
@@ -168,7 +139,10 @@ function ColumnHeads({
   );
 }
 
-interface RowProps extends Pick<Props, 'onCell'> {
+interface RowProps {
+  readonly onCell: (patch: CellPatch) => void;
+  /** How many units the line stands for; none where it is left out. */
+  readonly units: number;
   readonly row: readonly string[];
   readonly line: number;
   readonly rowIndex: number;
@@ -177,16 +151,19 @@ interface RowProps extends Pick<Props, 'onCell'> {
   readonly style: CSSProperties;
 }
 
-function PreviewRow({ row, line, rowIndex, fields, problems, style, onCell }: RowProps) {
+function PreviewRow({ row, line, rowIndex, fields, problems, units, style, onCell }: RowProps) {
+  const isBlank = row.every((cell) => cell.trim() === '');
   return (
     <div
       role="row"
       aria-rowindex={rowIndex}
-      className="absolute inset-x-0 grid items-center border-b border-rule"
+      className={`absolute inset-x-0 grid items-center border-b border-rule ${units === 0 && !isBlank ? 'text-faint line-through' : ''}`}
       style={style}
     >
       <span role="gridcell" className="px-2 font-mono text-xs text-mute">
         {line}
+        {units > 1 && ` ×${units}`}
+        {units === 0 && !isBlank && <span className="sr-only"> left out</span>}
       </span>
       {fields.map((field, at) => (
         <PreviewCell
@@ -202,7 +179,15 @@ function PreviewRow({ row, line, rowIndex, fields, problems, style, onCell }: Ro
   );
 }
 
-const inKeys: ReadonlySet<rig.GearField | null> = new Set(['mac', 'firmware', 'unit']);
+const inKeys: ReadonlySet<rig.GearField | null> = new Set([
+  'mac',
+  'firmware',
+  'unit',
+  'quantity',
+  'address',
+  'hostName',
+  'serial',
+]);
 
 function PreviewCell({
   text,

@@ -1,57 +1,115 @@
-import { rig } from '@deep-patch/core';
-import { useMemo, useState, type ClipboardEvent, type DragEvent } from 'react';
+import { addressing, type rig } from '@deep-patch/core';
+import { lazy, Suspense, useMemo, useState, type ClipboardEvent, type DragEvent } from 'react';
 import { useSteadyIds } from '../live/steady-ids.ts';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { Dialog } from '../parts/dialog.tsx';
 import { Tick } from '../parts/typed-fields.tsx';
 import { UnderWay } from '../parts/under-way.tsx';
 import { GearPreview } from './gear-preview.tsx';
+import type { GearFault } from './gear.worker.ts';
 import { useGearList } from './use-gear-list.ts';
 
 const mostBytes = 10_000_000;
-const example = 'name,type,unit,place,mac,firmware\nCamera 1,Pan-tilt camera,1,Quay stage,02:1e:70:00:00:01,2.1';
+const example =
+  'name,type,quantity,place,address\nCamera,Pan-tilt camera,3,Quay stage,\nDesk,Lighting desk,,Tower,10.61.20.60';
 
-const refusals = {
+const TypesDialog = lazy(async () => ({ default: (await import('./types-dialog.tsx')).TypesDialog }));
+
+const refusals: Readonly<Record<GearFault, string>> = {
   empty: 'There is nothing in it.',
-  binary: 'This is no text. Save the list as CSV and try again.',
+  binary: 'This is no text and no workbook. Save the list as CSV or .xlsx and try again.',
+  not_xlsx: 'The workbook cannot be read: it is damaged, or locked with a password. Save it again, or as CSV.',
   too_many_rows: 'More than 20,000 rows. Split the list.',
   not_utf8: 'The text is not UTF-8, so letters such as é may be misread.',
-} as const;
+};
 
-/** Paste or drop, look at what was understood, take it in as one change. */
+/**
+ * Paste or drop, look at what was understood, take it in as one change. A list that was not taken in waits here until
+ * somebody starts over.
+ */
 export function ImportDialog({ onClose }: { onClose: () => void }) {
-  const { state, read, readAgain, reset } = useGearList(useShow());
+  const { showId } = useWorkspace();
+  const { state, read, readAgain, reset } = useGearList(useShow(), showId);
+  const [making, setMaking] = useState<string>();
+  if (making !== undefined)
+    return (
+      <Suspense fallback={null}>
+        <TypesDialog first={null} making={making} onClose={() => setMaking(undefined)} />
+      </Suspense>
+    );
   return (
     <Dialog title="Read a gear list" onClose={onClose} wide>
       {state.kind === 'waiting' && <Source onRead={read} />}
       {state.kind === 'reading' && <UnderWay label="Reading the list" share={state.share} onStop={reset} />}
       {state.kind === 'refused' && (
-        <div role="alert" className="grid gap-3">
-          <p className="text-error">{refusals[state.fault]}</p>
-          <div className="flex gap-2">
-            <button type="button" className="act-main" onClick={reset}>
-              Try another
-            </button>
-            {state.fault === 'not_utf8' && (
-              <button type="button" className="act" onClick={() => readAgain({ western: true })}>
-                Read it as Western European
-              </button>
-            )}
-          </div>
-        </div>
+        <Refused fault={state.fault} onAgain={reset} onWestern={() => readAgain({ western: true })} />
       )}
       {state.kind === 'read' && (
         <div className="grid gap-3">
-          <GearPreview
+          {state.sheets.length > 1 && (
+            <SheetChoice sheets={state.sheets} sheet={state.sheet} onChoose={(sheet) => readAgain({ sheet })} />
+          )}
+          <GearPreview list={state.list} cells={state.cells} onMend={readAgain} onMakeType={setMaking} />
+          <TakeIn
             list={state.list}
-            cells={state.cells}
-            onColumns={(columns) => readAgain({ columns })}
-            onCell={(patch) => readAgain({ patch })}
+            onAgain={reset}
+            onDone={() => {
+              reset();
+              onClose();
+            }}
           />
-          <TakeIn list={state.list} onAgain={reset} onDone={onClose} />
         </div>
       )}
     </Dialog>
+  );
+}
+
+function Refused({
+  fault,
+  onAgain,
+  onWestern,
+}: {
+  readonly fault: GearFault;
+  readonly onAgain: () => void;
+  readonly onWestern: () => void;
+}) {
+  return (
+    <div role="alert" className="grid gap-3">
+      <p className="text-error">{refusals[fault]}</p>
+      <div className="flex gap-2">
+        <button type="button" className="act-main" onClick={onAgain}>
+          Try another
+        </button>
+        {fault === 'not_utf8' && (
+          <button type="button" className="act" onClick={onWestern}>
+            Read it as Western European
+          </button>
+        )}
+      </div>
+    </div>
+  );
+}
+
+function SheetChoice({
+  sheets,
+  sheet,
+  onChoose,
+}: {
+  readonly sheets: readonly string[];
+  readonly sheet: number;
+  readonly onChoose: (sheet: number) => void;
+}) {
+  return (
+    <label className="flex items-center gap-3">
+      Sheet
+      <select className="field-select w-56" value={sheet} onChange={(event) => onChoose(Number(event.target.value))}>
+        {sheets.map((name, at) => (
+          <option key={name} value={at}>
+            {name}
+          </option>
+        ))}
+      </select>
+    </label>
   );
 }
 
@@ -76,7 +134,10 @@ function Source({ onRead }: { readonly onRead: (bytes: Uint8Array) => void }) {
   };
   return (
     <div onDrop={drop} onDragOver={(event) => event.preventDefault()} className="grid gap-3">
-      <p>Paste rows from a spreadsheet, or drop a CSV file here. Any order of columns will do; a header helps.</p>
+      <p>
+        Paste rows from a spreadsheet, or drop a workbook (.xlsx) or CSV file here. Any order of columns will do, in
+        English, German, French, Spanish, Dutch or Italian. “Camera x 3” becomes three units.
+      </p>
       <textarea
         aria-label="Paste the list here"
         onPaste={paste}
@@ -89,7 +150,7 @@ function Source({ onRead }: { readonly onRead: (bytes: Uint8Array) => void }) {
         or choose a file
         <input
           type="file"
-          accept=".csv,.tsv,.txt,text/csv,text/plain"
+          accept=".xlsx,.csv,.tsv,.txt,text/csv,text/plain"
           className="file-input file-input-sm border-line"
           onChange={(event) => void readFile(event.target.files?.[0])}
         />
@@ -123,12 +184,13 @@ function TakeIn({
     [list],
   );
   const noColumn = bad.has(0);
-  const good = list.rows.filter(({ line }) => !bad.has(line));
+  const good = useMemo(() => list.rows.filter(({ line }) => !bad.has(line)), [list, bad]);
   const rows = leaveOut ? good : list.rows;
+  const networks = useMemo(() => addressing.networksFor(show, rows, () => 'new'), [show, rows]);
   const ready = rows.length > 0 && !noColumn && (leaveOut || bad.size === 0);
   const takeIn = async () => {
     setTaking(true);
-    const done = await save(rig.planTakeIn(show, rows, steady.begin()));
+    const done = await save(addressing.planTakeIn(show, rows, steady.begin()));
     setTaking(false);
     if (done) onDone();
   };
@@ -136,8 +198,14 @@ function TakeIn({
     <div className="flex flex-wrap items-center gap-3">
       {bad.size > 0 && !noColumn && good.length > 0 && (
         <Tick checked={leaveOut} onTick={setLeaveOut}>
-          Leave out the {bad.size} marked {bad.size === 1 ? 'row' : 'rows'}
+          Leave out the {bad.size} marked {bad.size === 1 ? 'line' : 'lines'}
         </Tick>
+      )}
+      {networks.length > 0 && (
+        <span className="text-mute">
+          Adds {networks.length === 1 ? 'the network' : 'the networks'}{' '}
+          {networks.map(({ network, prefix }) => `${network}/${prefix}`).join(', ')}
+        </span>
       )}
       <button type="button" className="act ml-auto" onClick={onAgain}>
         Start over

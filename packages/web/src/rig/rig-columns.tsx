@@ -42,6 +42,7 @@ export const rigColumns: readonly Column<RigRow>[] = [
   { ...plain('firmware', 'Version', '5.5rem', 'key-num'), from: 560 },
   { ...plain('mac', 'MAC', '10.5rem', 'key-num text-mute'), from: 680 },
   plain('serial', 'Serial', '8rem', 'key-num'),
+  plain('hostName', 'Host name', '8rem', 'key-num'),
   plain('variant', 'Variant', '8rem'),
   plain('system', 'System', '6.5rem'),
   plain('systemVersion', 'System version', '7rem', 'key-num'),

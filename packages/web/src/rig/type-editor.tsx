@@ -1,8 +1,15 @@
 import { rig, show as core, type show } from '@deep-patch/core';
-import { useId, useMemo, useState, type ReactNode } from 'react';
+import { lazy, Suspense, useMemo, useState } from 'react';
 import { useShow, useSaving, useWorkspace } from '../live/workspace.tsx';
-import { Options } from '../parts/form-fields.tsx';
-import { ChosenField, Tick, TypedField } from '../parts/typed-fields.tsx';
+import { AroundIt } from './type-form/around-it.tsx';
+import { BackPanel } from './type-form/back-panel.tsx';
+import { ServicesPart } from './type-form/services-part.tsx';
+import { SettingIt } from './type-form/setting-it.tsx';
+import { VersionsPart } from './type-form/versions-part.tsx';
+import { AsController, FromItsBox, WhatItIs } from './type-form/what-it-is.tsx';
+
+// an editor of that size is fetched by who wants to see the JSON
+const TypeJson = lazy(() => import('./type-form/type-json.tsx'));
 
 type TypeContent = show.Content<'types'>;
 
@@ -15,12 +22,15 @@ interface Props {
 }
 
 /**
- * One type: the fields that people change most as a form, all of it as JSON below, both on one draft. Faults appear
- * as they are made, each with its place; a draft with faults is not saved.
+ * One type as a form, or the whole of it as JSON, both on one draft. Faults appear as they are made, each with its
+ * place; a draft with faults is not saved.
  */
 export function TypeEditor({ content, type, onSave, onRemoved }: Props) {
-  const { values, text, broken, issues, patch, typeJson } = useTypeDraft(content);
+  const draft = useTypeDraft(content);
+  const [view, setView] = useState<'form' | 'json'>('form');
+  const { values, text, broken, issues, typeJson } = draft;
   const isDirty = text !== asText(content) || type === undefined;
+  const canForm = broken === undefined && rig.isFormable({ ...values, id: content.id, libraryId: content.libraryId });
   return (
     <div className="grid content-start gap-3">
       <Head
@@ -30,11 +40,79 @@ export function TypeEditor({ content, type, onSave, onRemoved }: Props) {
         onSave={() => onSave({ ...values, id: content.id, libraryId: content.libraryId })}
         onRemoved={onRemoved}
       />
-      <Basics values={values} issues={issues} patch={patch} />
-      <Factory values={values} issues={issues} patch={patch} />
-      <Behaviour values={values} issues={issues} patch={patch} />
-      <JsonField text={text} broken={broken} issues={issues} onType={typeJson} />
+      <div className="flex items-center gap-2">
+        <div role="group" aria-label="How the type is shown" className="join">
+          {(['form', 'json'] as const).map((each) => (
+            <button
+              key={each}
+              type="button"
+              className={`act join-item ${each === view ? 'bg-base-300 font-semibold' : ''}`}
+              aria-pressed={each === view}
+              disabled={each === 'form' && !canForm}
+              onClick={() => setView(each)}
+            >
+              {each === 'form' ? 'Form' : 'JSON'}
+            </button>
+          ))}
+        </div>
+        {!canForm && <span className="text-mute">Mend the JSON to see the form again.</span>}
+      </div>
+      {view === 'form' && canForm ? (
+        <TypeForm draft={draft} isNew={type === undefined} />
+      ) : (
+        <Suspense fallback={<p className="text-mute">Opening the editor …</p>}>
+          <TypeJson text={text} onType={typeJson} />
+        </Suspense>
+      )}
+      <Faults broken={broken} issues={issues} />
     </div>
+  );
+}
+
+function TypeForm({
+  draft: { values, issues, patch },
+  isNew,
+}: {
+  draft: ReturnType<typeof useTypeDraft>;
+  isNew: boolean;
+}) {
+  const part = { values, issues, patch };
+  return (
+    <>
+      <WhatItIs {...part} isNew={isNew} />
+      {values.form === 'unit' && (
+        <>
+          <BackPanel {...part} />
+          <FromItsBox {...part} />
+        </>
+      )}
+      <ServicesPart {...part} />
+      <AsController {...part} />
+      <SettingIt {...part} />
+      <VersionsPart {...part} />
+      <AroundIt {...part} />
+    </>
+  );
+}
+
+function Faults({
+  broken,
+  issues,
+}: {
+  readonly broken: string | undefined;
+  readonly issues: ReadonlyMap<string, string>;
+}) {
+  const most = 8;
+  return (
+    <ul aria-live="polite" aria-label="Faults of the type" className="text-xs text-error empty:hidden">
+      {broken !== undefined && <li>{broken}</li>}
+      {[...issues].slice(0, most).map(([path, message]) => (
+        <li key={path}>
+          <code className="text-xs">{path || 'the whole'}</code> {message}
+        </li>
+      ))}
+      {issues.size > most && <li>and {issues.size - most} more</li>}
+    </ul>
   );
 }
 
@@ -121,166 +199,3 @@ const asText = (draft: unknown): string => {
   const { id: _id, libraryId: _library, ...rest } = draft as Record<string, unknown>;
   return JSON.stringify(rest, null, 2);
 };
-
-interface Part {
-  readonly values: TypeContent;
-  readonly issues: ReadonlyMap<string, string>;
-  readonly patch: (change: Partial<TypeContent>) => void;
-}
-
-const Row = ({ title, children }: { title: string; children: ReactNode }) => (
-  <fieldset className="grid grid-cols-4 gap-x-3">
-    <legend className="pb-1 text-xs font-semibold text-mute">{title}</legend>
-    {children}
-  </fieldset>
-);
-
-function Basics({ values, issues, patch }: Part) {
-  return (
-    <Row title="What it is">
-      <TypedField
-        label="Name"
-        error={issues.get('name')}
-        value={values.name ?? ''}
-        onType={(name) => patch({ name })}
-      />
-      <TypedField
-        label="Model"
-        error={issues.get('model')}
-        hint="the same in every library"
-        value={values.model ?? ''}
-        onType={(model) => patch({ model })}
-        look="key"
-      />
-      <TypedField
-        label="Version"
-        error={issues.get('version')}
-        value={values.version ?? ''}
-        onType={(version) => patch({ version })}
-        look="key"
-      />
-      <ChosenField
-        label="Kind"
-        error={issues.get('kind')}
-        value={values.kind}
-        onChoose={(kind) => patch({ kind: kind as TypeContent['kind'] })}
-      >
-        <Options of={core.deviceKinds.map((kind) => [kind, kind.replace('-', ' ')] as const)} />
-      </ChosenField>
-    </Row>
-  );
-}
-
-const modes = { static: 'fixed', dhcp: 'from a server', self: 'by itself', none: 'none' } as const;
-const logins = { none: 'none', preset: 'one all know', create: 'made at first' } as const;
-
-const numberOf = (text: string): number | null => (text === '' ? null : Number(text));
-
-function Factory({ values, issues, patch }: Part) {
-  const { factory } = values;
-  const put = (change: Partial<TypeContent['factory']>) => patch({ factory: { ...factory, ...change } });
-  const fixAt = (text: string) =>
-    put({ ip: text.trim() || null, prefix: text.trim() ? (factory?.prefix ?? 24) : null });
-  return (
-    <Row title="Straight from its box">
-      <ChosenField
-        label="Address"
-        error={issues.get('factory.mode')}
-        value={factory?.mode}
-        onChoose={(mode) => put({ mode: mode as keyof typeof modes })}
-      >
-        <Options of={Object.entries(modes)} />
-      </ChosenField>
-      <TypedField
-        label="Fixed at"
-        error={issues.get('factory.ip')}
-        value={factory?.ip ?? ''}
-        onType={fixAt}
-        look="key"
-      />
-      <TypedField
-        label="Mask, as a prefix"
-        error={issues.get('factory.prefix')}
-        value={String(factory?.prefix ?? '')}
-        onType={(text) => put({ prefix: numberOf(text) })}
-        look="number"
-      />
-      <ChosenField
-        label="Login"
-        error={issues.get('factory.login')}
-        value={factory?.login}
-        onChoose={(login) => put({ login: login as keyof typeof logins })}
-      >
-        <Options of={Object.entries(logins)} />
-      </ChosenField>
-    </Row>
-  );
-}
-
-const flags = [
-  ['looksUpOnce', 'looks an address up once'],
-  ['needsGateway', 'refuses an empty gateway'],
-  ['forwards', 'forwards between its sockets'],
-  ['managed', 'managed switch'],
-] as const;
-
-function Behaviour({ values, issues, patch }: Part) {
-  const most = (key: 'sources' | 'controllers', label: string) => (
-    <TypedField
-      label={label}
-      error={issues.get(`most.${key}`)}
-      value={String(values.most?.[key] ?? '')}
-      onType={(text) => patch({ most: { ...values.most, [key]: numberOf(text) } })}
-      look="number"
-    />
-  );
-  return (
-    <Row title="How it behaves">
-      {most('sources', 'Sources at most')}
-      {most('controllers', 'Controllers at most')}
-      <div className="col-span-2 grid grid-cols-2 content-start gap-x-3 gap-y-1 pt-4 text-[13px]">
-        {flags.map(([key, label]) => (
-          <Tick key={key} size="xs" checked={values[key] ?? false} onTick={(on) => patch({ [key]: on })}>
-            {label}
-          </Tick>
-        ))}
-      </div>
-    </Row>
-  );
-}
-
-interface JsonProps {
-  readonly text: string;
-  readonly broken: string | undefined;
-  readonly issues: ReadonlyMap<string, string>;
-  readonly onType: (text: string) => void;
-}
-
-function JsonField({ text, broken, issues, onType }: JsonProps) {
-  const id = useId();
-  return (
-    <div className="grid gap-1">
-      <label htmlFor={id} className="text-xs font-semibold text-mute">
-        All of it: sockets and variants, ways to set it, restarts, services and commands, features, licences, power
-      </label>
-      <textarea
-        id={id}
-        className="textarea key-num h-72 w-full border-line bg-base-100 leading-snug"
-        spellCheck={false}
-        value={text}
-        onChange={(event) => onType(event.target.value)}
-        aria-invalid={broken !== undefined || issues.size > 0}
-        aria-describedby={`${id}-faults`}
-      />
-      <ul id={`${id}-faults`} aria-live="polite" className="text-xs text-error">
-        {broken !== undefined && <li>{broken}</li>}
-        {[...issues].slice(0, 8).map(([path, message]) => (
-          <li key={path}>
-            <code className="text-xs">{path || 'the whole'}</code> {message}
-          </li>
-        ))}
-        {issues.size > 8 && <li>and {issues.size - 8} more</li>}
-      </ul>
-    </div>
-  );
-}

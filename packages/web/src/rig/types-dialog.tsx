@@ -6,14 +6,26 @@ import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { Dialog } from '../parts/dialog.tsx';
 import { saveFile } from '../parts/save-file.ts';
 import { TypeEditor } from './type-editor.tsx';
+import { keyFrom } from './type-form/form-part.ts';
 
 /** All definitions by library, in the order in which libraries are asked; the chosen one beside them. */
-export function TypesDialog({ first, onClose }: { first: string | null; onClose: () => void }) {
+export function TypesDialog({
+  first,
+  making,
+  onClose,
+}: {
+  readonly first: string | null;
+  /** What a new type is called that something waits for: saved, the dialogue closes. */
+  readonly making?: string;
+  readonly onClose: () => void;
+}) {
   const show = useShow();
   const { save } = useWorkspace();
   const steady = useSteadyIds();
   const [chosen, setChosen] = useState<string | undefined>(first ?? undefined);
-  const [draft, setDraft] = useState<show.Content<'types'>>();
+  const [draft, setDraft] = useState<show.Content<'types'> | undefined>(() =>
+    making === undefined ? undefined : blank(making),
+  );
   const type = chosen === undefined ? undefined : show.types[chosen];
   // in the order of the schema, not of the database
   const content = draft ?? (type && core.filledRow('types', core.contentOf(type)));
@@ -22,6 +34,10 @@ export function TypesDialog({ first, onClose }: { first: string | null; onClose:
     const made = change?.edits.find(({ table, after }) => table === 'types' && after !== null)?.id;
     if (!(await save(change))) return;
     steady.renew();
+    if (making !== undefined) {
+      onClose();
+      return;
+    }
     setDraft(undefined);
     if (made) setChosen(made);
   };
@@ -37,18 +53,16 @@ export function TypesDialog({ first, onClose }: { first: string | null; onClose:
           }}
         />
         {content ? (
-          <TypeEditor
-            key={draft ? 'draft' : `${content.id} ${type?.rev ?? 0}`}
-            content={content}
-            type={draft ? undefined : type}
-            onSave={write}
-            onRemoved={() => setChosen(undefined)}
-          />
+          <div className="grid min-w-0 content-start gap-3">
+            {draft && <StartAs name={draft.name} onStart={setDraft} />}
+            <TypeEditor
+              key={draft ? `draft ${draft.id}` : `${content.id} ${type?.rev ?? 0}`}
+              {...{ content, type: draft ? undefined : type, onSave: write }}
+              onRemoved={() => setChosen(undefined)}
+            />
+          </div>
         ) : (
-          <p className="text-mute">
-            Choose a type to see what Deep Patch knows of it. The first library that has a model defines it; a change to
-            a shipped type is kept as a copy in our own library, which is asked first.
-          </p>
+          <NoneChosen />
         )}
       </div>
     </Dialog>
@@ -108,13 +122,61 @@ function Libraries({
 
 const mostBytes = 5_000_000;
 
-const blank = (): show.Content<'types'> =>
+const NoneChosen = () => (
+  <p className="text-mute">
+    Choose a type to see what Deep Patch knows of it. The first library that has a model defines it; a change to a
+    shipped type is kept as a copy in our own library, which is asked first.
+  </p>
+);
+
+/** A similar type is the quickest start: its copy gets the name of the new one. */
+function StartAs({
+  name,
+  onStart,
+}: {
+  readonly name: string;
+  readonly onStart: (draft: show.Content<'types'>) => void;
+}) {
+  const show = useShow();
+  const types = [...core.definitionsOf(show).values()].sort(core.byName);
+  const start = (id: string) => {
+    const type = show.types[id];
+    if (!type) {
+      onStart(blank(name));
+      return;
+    }
+    const copy = core.filledRow('types', core.contentOf(type));
+    onStart({
+      ...copy,
+      id: `draft-${id}`.slice(0, 40),
+      libraryId: rig.ownLibraryId,
+      name,
+      model: keyFrom(name),
+      version: '1.0',
+    });
+  };
+  return (
+    <label className="flex flex-wrap items-center gap-3">
+      Start with
+      <select className="field-select w-56" defaultValue="" onChange={(event) => start(event.target.value)}>
+        <option value="">an empty sheet</option>
+        {types.map((type) => (
+          <option key={type.id} value={type.id}>
+            a copy of {type.name}
+          </option>
+        ))}
+      </select>
+    </label>
+  );
+}
+
+const blank = (name = 'New type'): show.Content<'types'> =>
   core.filledRow('types', {
     id: 'draft',
     libraryId: rig.ownLibraryId,
-    model: 'new-model',
+    model: keyFrom(name),
     version: '1.0',
-    name: 'New type',
+    name: name.slice(0, core.limits.name),
     kind: 'computer',
     factory: { mode: 'dhcp', ip: null, prefix: null },
     adapters: [{ key: 'lan', label: 'network' }],

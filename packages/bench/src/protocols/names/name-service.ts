@@ -89,7 +89,7 @@ function offersOf(standin: Standin): Offers {
   const { device, type, host, crowdedOut } = standin;
   const { services, firmware } = settingsOf(standin);
   return {
-    host: hostNameOf(device.name),
+    host: hostNameOf(device.hostName || device.name),
     ips: host.adapters.flatMap(({ addresses }) => addresses.map(({ ip }) => dotted(ip))),
     services: services.flatMap(({ key, enabled, receivePort }): Offered[] => {
       const own = type.services.find((service) => service.key === key);

@@ -1,3 +1,4 @@
+import { compareVersions } from '../../rig/index.ts';
 import { rowsOf, typeOf, type Device, type FoundHost, type Interface, type Seen, type Show } from '../../show/index.ts';
 import type { AddressingFacts, Planned } from '../facts.ts';
 import { contains, mustIp, parseIp } from '../ipv4.ts';
@@ -60,7 +61,7 @@ export function matchFound(show: Show, facts: AddressingFacts, seen: Seen['found
       const rivals = (owners.get(planned.address.ip ?? '') ?? [])
         .filter((host) => !matches.some((match) => match.host.id === host.id))
         .map((host) => ({ host, device: show.devices[recognised.known.get(host.id) ?? ''] }));
-      return [planned.address.id, compare(show, planned, matchFor(planned, matches), rivals, looked)] as const;
+      return [planned.address.id, compare(show, facts, planned, matchFor(planned, matches), rivals, looked)] as const;
     }),
   );
   const strangers = hosts.filter(({ id }) => !recognised.known.has(id));
@@ -81,9 +82,9 @@ function recognise(show: Show, facts: AddressingFacts, hosts: readonly FoundHost
   const byMac = new Map(rowsOf(show, 'interfaces').flatMap((row) => (row.mac ? [[row.mac, row] as const] : [])));
   const byName = new Map<string, Device | null>();
   for (const device of rowsOf(show, 'devices')) {
-    const key = plain(device.name);
     // a name that two units share recognises neither
-    byName.set(key, byName.has(key) ? null : device);
+    for (const key of new Set([plain(device.name), plain(device.hostName)]))
+      if (key !== '') byName.set(key, byName.has(key) ? null : device);
   }
   const ofInterface = new Map<string, Match[]>();
   const known = new Map<string, string>();
@@ -135,8 +136,8 @@ const plain = (name: string): string =>
   name
     .toLowerCase()
     .normalize('NFD')
-    .replace(/\.local$/, '')
-    .replace(/[^a-z0-9]/g, '');
+    .replace(/\.local\.?$/, '')
+    .replace(/[^\p{L}\p{N}]/gu, '');
 
 function ownersByIp(hosts: readonly FoundHost[]): Map<string, FoundHost[]> {
   const owners = new Map<string, FoundHost[]>();
@@ -158,45 +159,63 @@ function lookedAt(facts: AddressingFacts, hosts: readonly FoundHost[]): Set<stri
 
 function compare(
   show: Show,
+  facts: AddressingFacts,
   planned: Planned,
   match: Match | undefined,
   rivals: readonly Rival[],
   looked: ReadonlySet<string>,
 ): FoundItem {
   const host = match?.host;
-  const ip = host ? whereIs(planned, host) : null;
+  const ip = host ? whereIs(planned, host, othersOf(facts, planned)) : null;
   const prefix = host?.ips.find((entry) => entry.ip === planned.address.ip)?.prefix ?? null;
   const { mac } = planned.interface;
   const firmware = planned.device.firmware;
   return {
     planned,
     host,
-    ip,
+    ip: ip ?? null,
     rivals,
     by: match?.by ?? null,
     state: stateOf(show, planned, host, ip, rivals, looked),
     wrongMask: prefix !== null && prefix !== planned.prefix ? prefix : null,
-    wrongVersion: host?.version && firmware && host.version !== firmware ? host.version : null,
+    wrongVersion: host?.version && firmware && !isSameVersion(host.version, firmware) ? host.version : null,
     newMac: host?.mac && mac === null ? host.mac : null,
   };
 }
 
-/** The address to compare: the planned one if the host has it, else one in the network, else any. */
-function whereIs(planned: Planned, { ips }: FoundHost): string | null {
+/** The other addresses that a unit is planned to have: found there, it has not moved from this one. */
+const othersOf = (facts: AddressingFacts, { address, device }: Planned): ReadonlySet<string | null> =>
+  new Set(
+    (facts.byDevice.get(device.id) ?? []).flatMap((other) =>
+      other.address.id === address.id ? [] : [other.address.ip],
+    ),
+  );
+
+/**
+ * The address to compare: the planned one if the host has it, else one in the network, else any; undefined where all
+ * that was seen of it stands at its other planned addresses, which says nothing of this one.
+ */
+function whereIs(planned: Planned, { ips }: FoundHost, others: ReadonlySet<string | null>): string | null | undefined {
   const own = ips.find(({ ip }) => ip === planned.address.ip);
-  const inside = ips.find(({ ip }) => contains(subnetOfRow(planned.network), parseIp(ip) ?? -1));
-  return (own ?? inside ?? ips[0])?.ip ?? null;
+  if (own || ips.length === 0) return own?.ip ?? null;
+  const left = ips.filter(({ ip }) => !others.has(ip));
+  const inside = left.find(({ ip }) => contains(subnetOfRow(planned.network), parseIp(ip) ?? -1));
+  return (inside ?? left[0])?.ip;
 }
+
+const isSameVersion = (found: string, written: string): boolean =>
+  found === written || compareVersions(found, written) === 0;
 
 function stateOf(
   show: Show,
   planned: Planned,
   host: FoundHost | undefined,
-  ip: string | null,
+  ip: string | null | undefined,
   rivals: readonly Rival[],
   looked: ReadonlySet<string>,
 ): FoundState {
   if (!host) return looked.has(planned.network.id) && planned.ip !== null ? 'missing' : 'not_looked';
+  if (ip === undefined) return 'not_looked';
   if (ip === null) return 'no_address';
   if (ip === planned.address.ip) return rivals.length > 0 ? 'two_owners' : 'present';
   const leased = planned.address.method === 'dhcp' && planned.ip === null;

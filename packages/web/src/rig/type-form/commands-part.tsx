@@ -1,0 +1,291 @@
+import { links, type show } from '@deep-patch/core';
+import { freeKey, numberOf, textOf } from './form-part.ts';
+import { ChoiceCell, Rows, TextCell } from './rows.tsx';
+
+type Service = show.DeviceType['services'][number];
+type Command = Service['commands'][number];
+type Argument = Command['args'][number];
+
+const argumentTypes = [
+  ['i', 'whole number'],
+  ['f', 'number'],
+  ['s', 'text'],
+  ['T', 'true or false'],
+] as const;
+const triggerTexts = [
+  ['any', 'any value triggers'],
+  ['true', 'only true triggers'],
+  ['rising', 'only a rise triggers'],
+] as const;
+const methods = ['GET', 'PUT', 'POST'].map((method) => [method, method] as const);
+const addressLabels: Readonly<Record<Service['protocol'], string>> = {
+  osc: 'OSC address, such as /desk/go',
+  http: 'Path, such as /lamp/{lit}',
+  text: 'Line, such as play {clip}',
+  midi: 'Message, such as control-change 1 7 {level}',
+};
+const examples: Readonly<Record<Argument['type'], Argument['example']>> = { i: 1, f: 0.5, s: 'text', T: true };
+
+const blank = (commands: readonly Command[]): Command => ({
+  key: freeKey('command', commands),
+  label: `Command ${commands.length + 1}`,
+  address: '',
+  args: [],
+  sets: [],
+  reply: null,
+});
+
+interface Props {
+  readonly service: Service;
+  readonly path: string;
+  readonly issues: ReadonlyMap<string, string>;
+  readonly onChange: (commands: Command[]) => void;
+}
+
+/** What a service understands, each with what goes out for its example. */
+export function CommandRows({ service, path, issues, onChange }: Props) {
+  const { commands, protocol } = service;
+  return (
+    <Rows
+      what="command"
+      items={commands}
+      path={path}
+      issues={onlyOwn(issues)}
+      make={() => blank(commands)}
+      onChange={onChange}
+    >
+      {(command, put, at) => (
+        <div className="grid flex-1 gap-1 border-l-2 border-rule pl-2">
+          <div className="flex flex-wrap items-center gap-1.5">
+            <TextCell
+              label={`Command ${at + 1}`}
+              value={textOf(command.label)}
+              width="w-44"
+              onType={(label) => put({ label })}
+            />
+            {protocol === 'http' && (
+              <ChoiceCell
+                label={`Method of command ${at + 1}`}
+                value={command.method ?? 'PUT'}
+                options={methods}
+                width="w-20"
+                onChoose={(method) => put({ method: method as NonNullable<Command['method']> })}
+              />
+            )}
+            <TextCell
+              label={addressLabels[protocol]}
+              value={textOf(command.address)}
+              width="w-72"
+              look="key"
+              onType={(address) => put({ address })}
+            />
+            <ChoiceCell
+              label={`What triggers command ${at + 1}`}
+              value={command.trigger ?? 'any'}
+              options={triggerTexts}
+              width="w-44"
+              onChoose={(trigger) => put({ trigger: trigger as NonNullable<Command['trigger']> })}
+            />
+          </div>
+          <Arguments {...{ command, path: `${path}.${at}.args`, issues, put }} />
+          <Effects {...{ command, path: `${path}.${at}.sets`, issues, put }} />
+          <Reply {...{ command, protocol, put }} />
+          <Written command={command} />
+        </div>
+      )}
+    </Rows>
+  );
+}
+
+/** Faults of arguments and effects stand at their own lines. */
+const onlyOwn = (issues: ReadonlyMap<string, string>): ReadonlyMap<string, string> =>
+  new Map([...issues].filter(([path]) => !/\.commands\.\d+\.(args|sets)\./.test(path)));
+
+interface Part {
+  readonly command: Command;
+  readonly put: (change: Partial<Command>) => void;
+}
+type ListPart = Part & Pick<Props, 'path' | 'issues'>;
+
+function Arguments({ command: { args }, path, issues, put }: ListPart) {
+  return (
+    <Rows
+      what="argument"
+      items={args}
+      path={path}
+      issues={issues}
+      make={(): Argument => ({ name: `value ${args.length + 1}`, type: 'f', example: 0.5 })}
+      onChange={(next) => put({ args: next })}
+    >
+      {(argument, change, at) => <ArgumentCells {...{ argument, change, at }} />}
+    </Rows>
+  );
+}
+
+function ArgumentCells({
+  argument,
+  change,
+  at,
+}: {
+  readonly argument: Argument;
+  readonly change: (patch: Partial<Argument>) => void;
+  readonly at: number;
+}) {
+  const n = at + 1;
+  const isNumber = argument.type === 'i' || argument.type === 'f';
+  const limit = (key: 'min' | 'max', text: string) =>
+    change({ [key]: text.trim() === '' ? undefined : (numberOf(text) ?? undefined) });
+  return (
+    <>
+      <TextCell
+        label={`Argument ${n}`}
+        value={textOf(argument.name)}
+        width="w-28"
+        onType={(name) => change({ name })}
+      />
+      <ChoiceCell
+        label={`Type of argument ${n}`}
+        value={argument.type}
+        options={argumentTypes}
+        onChoose={(type) => change({ type: type as Argument['type'], example: examples[type as Argument['type']] })}
+      />
+      {isNumber && (
+        <>
+          <TextCell
+            label={`From ${n}`}
+            value={textOf(argument.min)}
+            width="w-16"
+            look="key"
+            onType={(text) => limit('min', text)}
+          />
+          <TextCell
+            label={`To ${n}`}
+            value={textOf(argument.max)}
+            width="w-16"
+            look="key"
+            onType={(text) => limit('max', text)}
+          />
+          <TextCell
+            label={`Unit ${n}`}
+            value={textOf(argument.unit)}
+            width="w-16"
+            onType={(unit) => change({ unit: unit || undefined })}
+          />
+        </>
+      )}
+      <Example {...{ argument, change, n }} />
+    </>
+  );
+}
+
+function Example({
+  argument,
+  change,
+  n,
+}: {
+  readonly argument: Argument;
+  readonly change: (patch: Partial<Argument>) => void;
+  readonly n: number;
+}) {
+  const isNumber = argument.type === 'i' || argument.type === 'f';
+  return argument.type === 'T' ? (
+    <ChoiceCell
+      label={`Example ${n}`}
+      value={String(argument.example)}
+      options={[
+        ['true', 'true'],
+        ['false', 'false'],
+      ]}
+      width="w-24"
+      onChoose={(text) => change({ example: text === 'true' })}
+    />
+  ) : (
+    <TextCell
+      label={`Example ${n}`}
+      value={textOf(argument.example)}
+      width="w-28"
+      look="key"
+      onType={(text) => change({ example: isNumber ? (numberOf(text) ?? 0) : text })}
+    />
+  );
+}
+
+/** What it does on the unit: that is what its stand-in shows. */
+function Effects({ command: { sets }, path, issues, put }: ListPart) {
+  return (
+    <Rows
+      what="effect"
+      items={sets}
+      path={path}
+      issues={issues}
+      make={() => ({ parameter: 'state', value: 'on' })}
+      onChange={(next) => put({ sets: next })}
+    >
+      {(effect, change, at) => (
+        <span className="flex items-center gap-1.5 text-[13px]">
+          sets
+          <TextCell
+            label={`What effect ${at + 1} sets`}
+            value={textOf(effect.parameter)}
+            width="w-28"
+            onType={(parameter) => change({ parameter })}
+          />
+          to
+          <TextCell
+            label={`Value of effect ${at + 1}`}
+            value={textOf(effect.value)}
+            width="w-28"
+            look="key"
+            onType={(value) => change({ value })}
+          />
+        </span>
+      )}
+    </Rows>
+  );
+}
+
+function Reply({ command: { reply }, protocol, put }: Part & { readonly protocol: Service['protocol'] }) {
+  if (reply === null)
+    return (
+      <button
+        type="button"
+        className="act-quiet justify-self-start"
+        onClick={() => put({ reply: { address: protocol === 'osc' || protocol === 'http' ? '/' : 'ok', args: [] } })}
+      >
+        It replies
+      </button>
+    );
+  return (
+    <span className="flex flex-wrap items-center gap-1.5 text-[13px]">
+      replies
+      <TextCell
+        label="Reply"
+        value={textOf(reply.address)}
+        width="w-56"
+        look="key"
+        onType={(address) => put({ reply: { ...reply, address } })}
+      />
+      with
+      <TextCell
+        label="Values of the reply, divided by blanks"
+        value={reply.args.join(' ')}
+        width="w-44"
+        look="key"
+        onType={(text) => put({ reply: { ...reply, args: text.trim() === '' ? [] : text.split(' ') } })}
+      />
+      <button type="button" className="act-quiet" onClick={() => put({ reply: null })}>
+        It does not reply
+      </button>
+    </span>
+  );
+}
+
+/** The message of the example as it goes out, so that a slip is seen here and not on the wire. */
+function Written({ command }: { readonly command: Command }) {
+  if (textOf(command.address).trim() === '') return null;
+  return (
+    <p className="text-xs text-mute">
+      goes out as <code>{links.writtenCommand(command, links.exampleArgs(command))}</code>
+    </p>
+  );
+}
