@@ -25,17 +25,25 @@ interface End {
 export function planPlugTogether(show: Show, facts: CablingFacts, a: Interface, b: Interface): Change | undefined {
   const [segmentA, segmentB] = [facts.segmentOf(a.id), facts.segmentOf(b.id)];
   if (segmentA !== undefined && segmentB !== undefined) return planJoinSegments(show, facts, segmentA, segmentB);
-  const hub = facts.roomiestHub(segmentA ?? segmentB ?? '');
-  const loose = [segmentA === undefined ? a : undefined, segmentB === undefined ? b : undefined].flatMap((row) =>
+  const all = [segmentA === undefined ? a : undefined, segmentB === undefined ? b : undefined].flatMap((row) =>
     row ? [row] : [],
   );
+  // a switch without a cable yet is plugged into by the other, not into itself
+  const bare = all.filter((row) => typeOf(show, show.devices[row.deviceId])?.forwards);
+  const [own] = all.length === 2 && bare.length === 1 ? bare : [];
+  const loose = all.filter((row) => row !== own);
+  const others = facts.hubsIn(segmentA ?? segmentB ?? '').filter(({ id }) => loose.every((row) => row.deviceId !== id));
+  const hubs = own ? others.filter(({ id }) => id === own.deviceId) : others;
   // a switch or router needs one cable, whichever of its adapters is meant
   if (loose.length === 2 && typeOf(show, show.devices[a.deviceId])?.forwards && a.deviceId === b.deviceId) loose.pop();
   const ends = loose.flatMap((row) => freeEnd(show, facts, row) ?? []);
   if (ends.length < loose.length) return undefined;
-  if (!hub) return planDirect(ends);
-  const sockets = socketsFor(show, hub, facts.freeSockets(hub.id), ends);
-  if (ends.length === 0 || sockets.length < ends.length) return undefined;
+  if (hubs.length === 0) return planDirect(ends);
+  // a radio goes to an access point, however much room a switch has
+  const socketsOn = (hub: Device) => socketsFor(show, hub, facts.freeSockets(hub.id), ends);
+  const hub = hubs.find((each) => socketsOn(each).length >= ends.length);
+  if (!hub || ends.length === 0) return undefined;
+  const sockets = socketsOn(hub);
   const edits = ends.map((end, at) => cableEdit(end, { ...end, device: hub, socket: sockets[at] ?? '' }));
   return changeOf(`Plug ${ends.map((end) => end.device.name).join(' and ')} into ${hub.name}`, edits);
 }
@@ -64,7 +72,7 @@ function planDirect([one, two]: readonly End[]): Change | undefined {
 
 /** Joins two segments by one cable between a switch of each. */
 function planJoinSegments(show: Show, facts: CablingFacts, a: string, b: string): Change | undefined {
-  const [one, two] = [facts.roomiestHub(a), facts.roomiestHub(b)];
+  const [[one], [two]] = [facts.hubsIn(a), facts.hubsIn(b)];
   const socketOf = (hub: Device | undefined): string | undefined => {
     const type = typeOf(show, hub);
     return hub && type && facts.freeSockets(hub.id).find((key) => takes(type, key, 'copper'));

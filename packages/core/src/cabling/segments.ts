@@ -46,7 +46,7 @@ export interface CablingFacts {
   /** Keys of the sockets of a device that have no cable. */
   readonly freeSockets: (deviceId: string) => readonly string[];
   /** The switch with most free sockets in a segment, or of the whole show for the empty text. */
-  readonly roomiestHub: (segment: string) => Device | undefined;
+  readonly hubsIn: (segment: string) => readonly Device[];
 }
 
 /**
@@ -111,7 +111,7 @@ export function cablingFacts(show: Show): CablingFacts {
     tooLongAt: (id) => tooLong().get(nodeOfInterface(id)),
     route: (from, to) => routeBetween(places, nodeOfInterface(from), nodeOfInterface(to)),
     freeSockets,
-    roomiestHub: memo((segment) => hubs().find(({ id }) => segment === '' || segmentOfHub(id) === segment)),
+    hubsIn: memo((segment) => hubs().filter(({ id }) => segment === '' || segmentOfHub(id) === segment)),
   };
 }
 

@@ -257,9 +257,30 @@ export function typeFaults(type: Shape): { path: (string | number)[]; message: s
           say(['services', at, 'commands', n, path], 'OSC addresses and paths start with a stroke');
     });
   });
+  type.services.forEach(({ commands }, at) =>
+    commands.forEach((command, n) => {
+      for (const [path, name] of unnamed(command))
+        say(['services', at, 'commands', n, path], `No argument is called “${name}”`);
+    }),
+  );
   if (type.form === 'program' && type.adapters.length + type.sockets.length > 0)
     say(['form'], 'A program has no adapters or sockets of its own');
   return faults;
+}
+
+/** Names in braces that no argument of the command has, with the field in which they stand. */
+function unnamed({ address, args, sets, reply }: z.infer<typeof commandSchema>): [path: string, name: string][] {
+  const names = new Set(args.map(({ name }) => name));
+  const texts: [path: string, text: string][] = [
+    ['address', address],
+    ...sets.map(({ parameter, value }): [string, string] => ['sets', `${parameter} ${value}`]),
+    ['reply', [reply?.address ?? '', ...(reply?.args ?? [])].join(' ')],
+  ];
+  return texts.flatMap(([path, text]) =>
+    Array.from(text.matchAll(/\{([^{}]+)\}/g), ([, name = '']): [string, string] => [path, name]).filter(
+      ([, name]) => !names.has(name),
+    ),
+  );
 }
 
 function doubled(list: string, items: readonly { key: string }[]) {

@@ -5,7 +5,7 @@ interface Props {
   readonly title: string;
   readonly onClose: () => void;
   readonly children: ReactNode;
-  readonly wide?: boolean;
+  readonly wide?: boolean | 'full';
 }
 
 /** The browser's own modal dialogue: it traps focus, closes on Escape and gives focus back. */
@@ -26,7 +26,7 @@ export function Dialog({ title, onClose, children, wide = false }: Props) {
       aria-labelledby={heading}
       onCancel={onClose}
       onClose={onClose}
-      className={`m-auto max-h-[88vh] w-full overflow-auto rounded-box border border-line bg-base-200 p-0 text-base-content shadow-2xl backdrop:bg-black/50 ${wide ? 'max-w-5xl' : 'max-w-lg'}`}
+      className={`m-auto max-h-[88vh] w-full overflow-auto rounded-box border border-line bg-base-200 p-0 text-base-content shadow-2xl backdrop:bg-black/50 ${wide === 'full' ? 'max-w-[96vw]' : wide ? 'max-w-5xl' : 'max-w-lg'}`}
     >
       <div className="flex items-center gap-3 border-b border-rule px-5 py-3">
         <h2 id={heading} className="text-base font-bold">

@@ -29,7 +29,11 @@ export function GearProblems({ list, cells, onMend, onGo, onMakeType }: Props) {
         <UnknownType key={group.text} {...{ group, list, cells, onMend, onGo, onMakeType }} />
       ))}
       {others.slice(0, most).map((problem) => (
-        <OneProblem key={`${problem.line} ${problem.field} ${problem.code}`} {...{ problem, onMend, onGo }} />
+        <OneProblem
+          key={`${problem.line} ${problem.field} ${problem.code}`}
+          {...{ problem, onMend, onGo }}
+          column={list.columns.fields.indexOf(problem.field)}
+        />
       ))}
       {others.length > most && <li className="text-mute">and {others.length - most} more</li>}
     </ul>
@@ -129,14 +133,28 @@ export function TypeChoice({
   );
 }
 
-function OneProblem({ problem, onMend, onGo }: Pick<Props, 'onMend' | 'onGo'> & { readonly problem: rig.GearProblem }) {
-  const { line, field, isBlocking } = problem;
+function OneProblem({
+  problem,
+  column,
+  onMend,
+  onGo,
+}: Pick<Props, 'onMend' | 'onGo'> & { readonly problem: rig.GearProblem; readonly column: number }) {
+  const { line, field, isBlocking, code, hint } = problem;
   return (
     <li className="flex flex-wrap items-center gap-x-3">
       <button type="button" className="text-left hover:underline" onClick={() => onGo(line)}>
         <Mark state={isBlocking ? 'fail' : 'risky'} size={12} /> {line > 0 && <code>line {line}</code>}{' '}
         <b>{fieldWords[field]}</b> {rig.gearWords(problem)}
       </button>
+      {code === 'bad_address' && hint && (
+        <button
+          type="button"
+          className="link font-semibold text-primary"
+          onClick={() => onMend({ patches: [{ line, column, text: hint }] })}
+        >
+          Use {hint}
+        </button>
+      )}
       {line > 0 && isBlocking && (
         <button type="button" className="link" onClick={() => onMend({ leaveOut: [line] })}>
           Leave out

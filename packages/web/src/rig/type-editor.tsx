@@ -46,7 +46,7 @@ export function TypeEditor({ content, type, onSave, onRemoved }: Props) {
             <button
               key={each}
               type="button"
-              className={`act join-item ${each === view ? 'bg-base-300 font-semibold' : ''}`}
+              className={`act join-item ${each === view ? 'font-bold text-primary shadow-[inset_0_-3px_0_var(--color-primary)]' : ''}`}
               aria-pressed={each === view}
               disabled={each === 'form' && !canForm}
               onClick={() => setView(each)}

@@ -42,7 +42,7 @@ export function TypesDialog({
     if (made) setChosen(made);
   };
   return (
-    <Dialog title="Device types" onClose={onClose} wide>
+    <Dialog title="Device types" onClose={onClose} wide="full">
       <div className="grid gap-4 md:grid-cols-[17rem_minmax(0,1fr)]">
         <Libraries
           chosen={draft ? undefined : chosen}

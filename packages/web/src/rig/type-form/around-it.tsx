@@ -60,6 +60,7 @@ function Feeds({ values, issues, patch }: FormPart) {
           <>
             <ChoiceCell
               label={`Feed ${at + 1}`}
+              caption="By"
               value={feed}
               options={feeds}
               width="w-52"
@@ -67,6 +68,7 @@ function Feeds({ values, issues, patch }: FormPart) {
             />
             <TextCell
               label={`Note on feed ${at + 1}`}
+              caption="Note"
               value={note}
               width="w-64"
               onType={(text) => put({ note: text })}
@@ -94,6 +96,7 @@ function Systems({ values, issues, patch }: FormPart) {
           <>
             <ChoiceCell
               label={`System ${at + 1}`}
+              caption="System"
               value={system}
               options={systems}
               width="w-44"
@@ -101,6 +104,7 @@ function Systems({ values, issues, patch }: FormPart) {
             />
             <TextCell
               label={`Lowest version of system ${at + 1}`}
+              caption="From version"
               value={textOf(lowest)}
               look="key"
               onType={(text) => put({ lowest: text.trim() || null })}
@@ -134,12 +138,14 @@ function Accessories({ values, issues, patch }: FormPart) {
           <>
             <TextCell
               label={`Accessory ${at + 1}`}
+              caption="What"
               value={textOf(accessory.label)}
               width="w-64"
               onType={(label) => put({ label })}
             />
             <ChoiceCell
               label={`When accessory ${at + 1} is needed`}
+              caption="Needed"
               value={accessory.need}
               options={needs}
               width="w-44"
@@ -147,6 +153,7 @@ function Accessories({ values, issues, patch }: FormPart) {
             />
             <TextCell
               label={`How many of accessory ${at + 1}`}
+              caption="Count"
               value={textOf(accessory.count)}
               width="w-16"
               look="key"
@@ -173,15 +180,22 @@ function Helpers({ values, issues, patch }: FormPart) {
       >
         {(helper, put, at) => (
           <>
-            <TextCell label={`Helper ${at + 1}`} value={textOf(helper.label)} onType={(label) => put({ label })} />
+            <TextCell
+              label={`Helper ${at + 1}`}
+              caption="What"
+              value={textOf(helper.label)}
+              onType={(label) => put({ label })}
+            />
             <TextCell
               label={`Purpose of helper ${at + 1}`}
+              caption="For"
               value={textOf(helper.purpose)}
               width="w-64"
               onType={(purpose) => put({ purpose })}
             />
             <ChoiceCell
               label={`System of helper ${at + 1}`}
+              caption="System"
               value={helper.system ?? ''}
               options={[['', 'on every system'] as const, ...systems]}
               width="w-40"
@@ -210,11 +224,13 @@ function Face({ values, issues, patch }: FormPart) {
           <>
             <TextCell
               label={`Line ${at + 1} of its screen`}
+              caption="Shows"
               value={textOf(parameter)}
               onType={(text) => put({ parameter: text })}
             />
             <TextCell
               label={`Line ${at + 1} starts with`}
+              caption="Starts with"
               value={textOf(start)}
               onType={(text) => put({ start: text })}
             />

@@ -44,7 +44,12 @@ export function BackPanel({ values, issues, patch }: FormPart) {
         onChange={(next) => patch({ adapters: next })}
       >
         {(adapter, put, at) => (
-          <TextCell label={`Adapter ${at + 1}`} value={textOf(adapter.label)} onType={(label) => put({ label })} />
+          <TextCell
+            label={`Adapter ${at + 1}`}
+            caption="Called"
+            value={textOf(adapter.label)}
+            onType={(label) => put({ label })}
+          />
         )}
       </Rows>
       <h4 className="text-xs font-semibold text-mute">Sockets, in the order of the panel</h4>
@@ -84,9 +89,15 @@ function SocketCells({
   const isNetwork = ['rj45', 'sfp', 'radio'].includes(socket.connector);
   return (
     <>
-      <TextCell label={`Socket ${at + 1}`} value={textOf(socket.label)} onType={(label) => put({ label })} />
+      <TextCell
+        label={`Socket ${at + 1}`}
+        caption="Called"
+        value={textOf(socket.label)}
+        onType={(label) => put({ label })}
+      />
       <ChoiceCell
         label={`Kind of socket ${at + 1}`}
+        caption="Kind"
         value={socket.connector}
         options={connectors}
         width="w-40"
@@ -96,12 +107,14 @@ function SocketCells({
         <>
           <ChoiceCell
             label={`Adapter of socket ${at + 1}`}
+            caption="Adapter"
             value={socket.adapter ?? none}
             options={adapterOptions(values)}
             onChoose={(adapter) => put({ adapter: adapter || null })}
           />
           <ChoiceCell
             label={`Use of socket ${at + 1}`}
+            caption="For"
             value={socket.role}
             options={roles}
             width="w-36"
@@ -207,6 +220,7 @@ function Variants({ values, issues, patch }: FormPart) {
       <h4 className="text-xs font-semibold text-mute">Modes or variants in which sockets serve something else</h4>
       <Rows
         what="mode"
+        isBlock
         items={variants}
         path="variants"
         issues={issues}
@@ -215,7 +229,12 @@ function Variants({ values, issues, patch }: FormPart) {
       >
         {(variant, put, at) => (
           <div className="grid gap-1 border-l-2 border-rule pl-2">
-            <TextCell label={`Mode ${at + 1}`} value={textOf(variant.label)} onType={(label) => put({ label })} />
+            <TextCell
+              label={`Mode ${at + 1}`}
+              caption="Mode"
+              value={textOf(variant.label)}
+              onType={(label) => put({ label })}
+            />
             {sockets.map((socket) => (
               <VariantSocket
                 key={socket.key}

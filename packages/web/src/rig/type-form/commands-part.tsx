@@ -19,10 +19,16 @@ const triggerTexts = [
 ] as const;
 const methods = ['GET', 'PUT', 'POST'].map((method) => [method, method] as const);
 const addressLabels: Readonly<Record<Service['protocol'], string>> = {
-  osc: 'OSC address, such as /desk/go',
-  http: 'Path, such as /lamp/{lit}',
-  text: 'Line, such as play {clip}',
-  midi: 'Message, such as control-change 1 7 {level}',
+  osc: 'OSC address',
+  http: 'Path',
+  text: 'Line',
+  midi: 'Message',
+};
+const addressExamples: Readonly<Record<Service['protocol'], string>> = {
+  osc: '/desk/cue/{cue}/start',
+  http: '/lamp/{lit}',
+  text: 'play {clip}',
+  midi: 'control-change 1 7 {level}',
 };
 const examples: Readonly<Record<Argument['type'], Argument['example']>> = { i: 1, f: 0.5, s: 'text', T: true };
 
@@ -48,6 +54,7 @@ export function CommandRows({ service, path, issues, onChange }: Props) {
   return (
     <Rows
       what="command"
+      isBlock
       items={commands}
       path={path}
       issues={onlyOwn(issues)}
@@ -56,9 +63,10 @@ export function CommandRows({ service, path, issues, onChange }: Props) {
     >
       {(command, put, at) => (
         <div className="grid flex-1 gap-1 border-l-2 border-rule pl-2">
-          <div className="flex flex-wrap items-center gap-1.5">
+          <div className="flex flex-wrap items-end gap-1.5">
             <TextCell
               label={`Command ${at + 1}`}
+              caption="Command"
               value={textOf(command.label)}
               width="w-44"
               onType={(label) => put({ label })}
@@ -66,6 +74,7 @@ export function CommandRows({ service, path, issues, onChange }: Props) {
             {protocol === 'http' && (
               <ChoiceCell
                 label={`Method of command ${at + 1}`}
+                caption="Method"
                 value={command.method ?? 'PUT'}
                 options={methods}
                 width="w-20"
@@ -73,7 +82,9 @@ export function CommandRows({ service, path, issues, onChange }: Props) {
               />
             )}
             <TextCell
-              label={addressLabels[protocol]}
+              label={`${addressLabels[protocol]} of command ${at + 1}`}
+              caption={addressLabels[protocol]}
+              placeholder={addressExamples[protocol]}
               value={textOf(command.address)}
               width="w-72"
               look="key"
@@ -81,6 +92,7 @@ export function CommandRows({ service, path, issues, onChange }: Props) {
             />
             <ChoiceCell
               label={`What triggers command ${at + 1}`}
+              caption="Does it on"
               value={command.trigger ?? 'any'}
               options={triggerTexts}
               width="w-44"
@@ -107,14 +119,22 @@ interface Part {
 }
 type ListPart = Part & Pick<Props, 'path' | 'issues'>;
 
-function Arguments({ command: { args }, path, issues, put }: ListPart) {
+/** The first name in braces that has no argument yet. */
+function nextName({ address, args }: Command): string {
+  const named = Array.from(textOf(address).matchAll(/\{(\w+)\}/g), ([, name = '']) => name);
+  const isFree = (name: string) => args.every((argument) => argument.name !== name);
+  return named.find(isFree) ?? (isFree('value') ? 'value' : `value${args.length + 1}`);
+}
+
+function Arguments({ command, path, issues, put }: ListPart) {
+  const { args } = command;
   return (
     <Rows
       what="argument"
       items={args}
       path={path}
       issues={issues}
-      make={(): Argument => ({ name: `value ${args.length + 1}`, type: 'f', example: 0.5 })}
+      make={(): Argument => ({ name: nextName(command), type: 'f', example: 0.5 })}
       onChange={(next) => put({ args: next })}
     >
       {(argument, change, at) => <ArgumentCells {...{ argument, change, at }} />}
@@ -139,12 +159,14 @@ function ArgumentCells({
     <>
       <TextCell
         label={`Argument ${n}`}
+        caption="Argument"
         value={textOf(argument.name)}
         width="w-28"
         onType={(name) => change({ name })}
       />
       <ChoiceCell
         label={`Type of argument ${n}`}
+        caption="Type"
         value={argument.type}
         options={argumentTypes}
         onChoose={(type) => change({ type: type as Argument['type'], example: examples[type as Argument['type']] })}
@@ -153,6 +175,7 @@ function ArgumentCells({
         <>
           <TextCell
             label={`From ${n}`}
+            caption="From"
             value={textOf(argument.min)}
             width="w-16"
             look="key"
@@ -160,6 +183,7 @@ function ArgumentCells({
           />
           <TextCell
             label={`To ${n}`}
+            caption="To"
             value={textOf(argument.max)}
             width="w-16"
             look="key"
@@ -167,6 +191,7 @@ function ArgumentCells({
           />
           <TextCell
             label={`Unit ${n}`}
+            caption="Unit"
             value={textOf(argument.unit)}
             width="w-16"
             onType={(unit) => change({ unit: unit || undefined })}
@@ -191,6 +216,7 @@ function Example({
   return argument.type === 'T' ? (
     <ChoiceCell
       label={`Example ${n}`}
+      caption="Example"
       value={String(argument.example)}
       options={[
         ['true', 'true'],
@@ -202,6 +228,7 @@ function Example({
   ) : (
     <TextCell
       label={`Example ${n}`}
+      caption="Example"
       value={textOf(argument.example)}
       width="w-28"
       look="key"

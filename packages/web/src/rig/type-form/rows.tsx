@@ -39,18 +39,20 @@ interface RowsProps<Item> {
   readonly issues: ReadonlyMap<string, string>;
   readonly make: () => Item;
   readonly onChange: (items: Item[]) => void;
+  /** Each of them is a block of lines. */
+  readonly isBlock?: boolean;
   readonly children: (item: Item, patch: (change: Partial<Item>) => void, at: number) => ReactNode;
 }
 
 /** A list that grows and shrinks: one line an item, its fault below it. */
-export function Rows<Item>({ what, items, path, issues, make, onChange, children }: RowsProps<Item>) {
+export function Rows<Item>({ what, items, path, issues, make, onChange, isBlock = false, children }: RowsProps<Item>) {
   const patch = (at: number) => (change: Partial<Item>) =>
     onChange(items.map((item, n) => (n === at ? { ...item, ...change } : item)));
   return (
     <div className="grid gap-1">
       {items.map((item, at) => (
         <div key={at} className="grid gap-0.5">
-          <div className="flex flex-wrap items-center gap-1.5">
+          <div className={`flex gap-1.5 ${isBlock ? 'items-start' : 'flex-wrap items-end'}`}>
             {children(item, patch(at), at)}
             <button
               type="button"
@@ -84,52 +86,71 @@ function Faults({ of, at }: { readonly of: ReadonlyMap<string, string>; readonly
 }
 
 interface CellProps {
+  /** Which one it is, in full; the words above it are `caption`, none where the line is a sentence. */
   readonly label: string;
+  readonly caption?: string;
   readonly value: string;
   readonly onType: (text: string) => void;
   readonly width?: string;
   readonly look?: 'text' | 'key';
-  readonly isWrong?: boolean;
+  readonly placeholder?: string;
 }
 
-/** A field of a line: its name stands in it while it is empty. */
-export const TextCell = ({ label, value, onType, width = 'w-36', look = 'text', isWrong = false }: CellProps) => (
-  <input
-    aria-label={label}
-    placeholder={label}
-    aria-invalid={isWrong}
-    className={`field ${width} ${look === 'key' ? 'key-num' : ''}`}
-    spellCheck={look === 'text' ? undefined : false}
-    value={value}
-    onChange={(event) => onType(event.target.value)}
-  />
+const Captioned = ({ caption, children }: { readonly caption: string | undefined; readonly children: ReactNode }) =>
+  caption === undefined ? (
+    children
+  ) : (
+    <span className="grid content-start">
+      <span aria-hidden className="text-[11px] leading-4 text-mute">
+        {caption}
+      </span>
+      {children}
+    </span>
+  );
+
+/** A field of a line. */
+export const TextCell = ({ label, caption, value, onType, width = 'w-36', look = 'text', placeholder }: CellProps) => (
+  <Captioned caption={caption}>
+    <input
+      aria-label={label}
+      placeholder={placeholder}
+      className={`field ${width} ${look === 'key' ? 'key-num' : ''}`}
+      spellCheck={look === 'text' ? undefined : false}
+      value={value}
+      onChange={(event) => onType(event.target.value)}
+    />
+  </Captioned>
 );
 
 export const ChoiceCell = ({
   label,
+  caption,
   value,
   onChoose,
   options,
   width = 'w-32',
 }: {
   readonly label: string;
+  readonly caption?: string;
   readonly value: string;
   readonly onChoose: (value: string) => void;
   readonly options: Iterable<readonly [value: string, text: string]>;
   readonly width?: string;
 }) => (
-  <select
-    aria-label={label}
-    className={`field-select ${width}`}
-    value={value}
-    onChange={(event) => onChoose(event.target.value)}
-  >
-    {[...options].map(([key, text]) => (
-      <option key={key} value={key}>
-        {text}
-      </option>
-    ))}
-  </select>
+  <Captioned caption={caption}>
+    <select
+      aria-label={label}
+      className={`field-select ${width}`}
+      value={value}
+      onChange={(event) => onChoose(event.target.value)}
+    >
+      {[...options].map(([key, text]) => (
+        <option key={key} value={key}>
+          {text}
+        </option>
+      ))}
+    </select>
+  </Captioned>
 );
 
 /** Texts, one a line. */

@@ -38,12 +38,15 @@ export function ServicesPart({ values, issues, patch }: FormPart) {
       open
       title="What controls it"
       summary={
-        services.length > 0 ? `${services.map(({ label }) => label).join(', ')} · ${commands} commands` : 'nothing'
+        services.length > 0
+          ? `${services.map(({ label }) => label).join(', ')} · ${commands} ${commands === 1 ? 'command' : 'commands'}`
+          : 'nothing'
       }
       faults={faultsIn(issues, 'services')}
     >
       <Rows
         what="service"
+        isBlock
         items={services}
         path="services"
         issues={onlyOwn(issues)}
@@ -82,10 +85,16 @@ function ServiceCells({
   const { protocol, transport, logins } = service;
   const n = at + 1;
   return (
-    <div className="flex flex-wrap items-center gap-1.5">
-      <TextCell label={`Service ${n}`} value={textOf(service.label)} onType={(label) => put({ label })} />
+    <div className="flex flex-wrap items-end gap-1.5">
+      <TextCell
+        label={`Service ${n}`}
+        caption="Called"
+        value={textOf(service.label)}
+        onType={(label) => put({ label })}
+      />
       <ChoiceCell
         label={`Protocol of service ${n}`}
+        caption="Protocol"
         value={protocol}
         options={protocols}
         width="w-24"
@@ -93,6 +102,7 @@ function ServiceCells({
       />
       <ChoiceCell
         label={`Transport of service ${n}`}
+        caption="Over"
         value={transport}
         options={transports[protocol].map((each) => [each, each.toUpperCase()] as const)}
         width="w-20"
@@ -119,6 +129,7 @@ function Framing({ service: { protocol, transport, framing }, put, n }: CellsOf)
   return (
     <ChoiceCell
       label={`Framing of service ${n}`}
+      caption="Framing"
       value={framing ?? 'slip'}
       options={[
         ['slip', 'SLIP (OSC 1.1)'],
@@ -135,6 +146,7 @@ function Ports({ service, put, n }: CellsOf) {
     <>
       <TextCell
         label={`Port it listens on, service ${n}`}
+        caption="Listens on"
         value={textOf(service.receivePort)}
         width="w-20"
         look="key"
@@ -143,6 +155,7 @@ function Ports({ service, put, n }: CellsOf) {
       {service.protocol === 'osc' && (
         <TextCell
           label={`Port it replies to, service ${n}`}
+          caption="Replies to"
           value={textOf(service.sendPort)}
           width="w-40"
           look="key"
@@ -151,6 +164,7 @@ function Ports({ service, put, n }: CellsOf) {
       )}
       <TextCell
         label={`Lowest version for service ${n}`}
+        caption="From version"
         value={textOf(service.lowestFirmware)}
         width="w-44"
         look="key"
@@ -189,6 +203,7 @@ function Logins({
       {logins.length > 1 && (
         <ChoiceCell
           label={`Login that the factory sets, service ${n}`}
+          caption="Factory sets"
           value={logins[0] ?? 'none'}
           options={logins.map((method) => [method, `factory: ${method}`] as const)}
           width="w-36"

@@ -48,12 +48,19 @@ function Ways({ values, issues, patch }: FormPart) {
         <>
           <ChoiceCell
             label={`Way in ${at + 1}`}
+            caption="By"
             value={way}
             options={ways}
             width="w-52"
             onChoose={(chosen) => put({ way: chosen as Way['way'] })}
           />
-          <TextCell label={`Steps of way ${at + 1}`} value={note} width="w-64" onType={(text) => put({ note: text })} />
+          <TextCell
+            label={`Steps of way ${at + 1}`}
+            caption="Where, and how"
+            value={note}
+            width="w-64"
+            onType={(text) => put({ note: text })}
+          />
           <Tick size="xs" checked={alone} onTick={(on) => put({ alone: on })}>
             only while alone on its network
           </Tick>
@@ -68,6 +75,7 @@ function Changes({ values, issues, patch }: FormPart) {
   return (
     <Rows
       what="kind of change"
+      isBlock
       items={values.commits}
       path="commits"
       issues={new Map([...issues].filter(([path]) => !path.includes('.acts.')))}
@@ -78,6 +86,7 @@ function Changes({ values, issues, patch }: FormPart) {
         <div className="grid gap-1 border-l-2 border-rule pl-2">
           <ChoiceCell
             label={`Kind of change ${at + 1}`}
+            caption="After"
             value={commit.of}
             options={core.settingKinds.map((kind) => [kind, rig.settingTexts[kind]] as const)}
             width="w-52"
@@ -119,6 +128,7 @@ function Acts({
         <>
           <ChoiceCell
             label={`Step ${at + 1}`}
+            caption="Step"
             value={act}
             options={acts}
             width="w-52"
@@ -126,6 +136,7 @@ function Acts({
           />
           <TextCell
             label={`Seconds of step ${at + 1}`}
+            caption="Takes, in seconds"
             value={textOf(seconds)}
             width="w-40"
             look="key"

@@ -1,9 +1,10 @@
 import { autocompletion, type CompletionContext, type CompletionResult } from '@codemirror/autocomplete';
 import { json, jsonParseLinter } from '@codemirror/lang-json';
-import { syntaxTree } from '@codemirror/language';
+import { HighlightStyle, syntaxHighlighting, syntaxTree } from '@codemirror/language';
 import { linter, lintGutter, type Diagnostic } from '@codemirror/lint';
 import { EditorState, type Text } from '@codemirror/state';
 import { EditorView } from '@codemirror/view';
+import { tags } from '@lezer/highlight';
 import { rig, show as core } from '@deep-patch/core';
 import { basicSetup } from 'codemirror';
 import { useEffect, useRef } from 'react';
@@ -22,25 +23,60 @@ export default function TypeJson({ text, onType }: Props) {
   useEffect(() => void (typed.current = onType), [onType]);
   useEffect(() => {
     if (!holder.current) return undefined;
+    // in a shadow its styles are sheets of their own: the page allows no inline styles
+    const root = holder.current.shadowRoot ?? holder.current.attachShadow({ mode: 'open' });
     const made = new EditorView({
-      parent: holder.current,
+      root,
+      parent: root,
       state: EditorState.create({ doc: text, extensions: extensions((now) => typed.current(now)) }),
     });
     view.current = made;
     return () => made.destroy();
     // oxlint-disable-next-line react/exhaustive-deps -- the editor keeps its own text from here on
   }, []);
-  return (
-    <div
-      ref={holder}
-      className="h-[26rem] overflow-hidden rounded-field border border-line bg-base-100 text-[13px] [&_.cm-editor]:h-full [&_.cm-gutters]:bg-base-200 [&_.cm-gutters]:text-mute [&_.cm-scroller]:font-mono [&_.cm-tooltip]:border-line [&_.cm-tooltip]:bg-base-200 [&_.cm-tooltip]:text-base-content"
-    />
-  );
+  return <div ref={holder} className="h-[26rem] overflow-hidden rounded-field border border-line" />;
 }
+
+/** Colours and letters of the house, which pass into a shadow. */
+const look = EditorView.theme({
+  '&': {
+    height: '26rem',
+    fontSize: '13px',
+    color: 'var(--color-base-content)',
+    backgroundColor: 'var(--color-base-100)',
+  },
+  '.cm-scroller': { fontFamily: "'Atkinson Hyperlegible Mono Variable', ui-monospace, monospace", lineHeight: '1.5' },
+  '.cm-content': { caretColor: 'var(--color-primary)' },
+  '.cm-cursor': { borderLeftColor: 'var(--color-primary)' },
+  '.cm-gutters': { backgroundColor: 'var(--color-base-200)', color: 'var(--mute)', border: 'none' },
+  '.cm-activeLine, .cm-activeLineGutter': {
+    backgroundColor: 'color-mix(in oklab, var(--color-base-300) 60%, transparent)',
+  },
+  '&.cm-focused .cm-selectionBackground, .cm-selectionBackground': {
+    backgroundColor: 'color-mix(in oklab, var(--color-primary) 30%, transparent) !important',
+  },
+  '.cm-tooltip, .cm-panels': {
+    backgroundColor: 'var(--color-base-200)',
+    color: 'var(--color-base-content)',
+    border: '1px solid var(--line)',
+  },
+  '.cm-tooltip-autocomplete ul li[aria-selected]': {
+    backgroundColor: 'var(--color-base-300)',
+    color: 'var(--color-base-content)',
+  },
+});
+/** Three tones are enough for JSON: names, texts, and what is neither. */
+const tones = HighlightStyle.define([
+  { tag: tags.propertyName, color: 'var(--color-base-content)' },
+  { tag: tags.string, color: 'var(--color-success)' },
+  { tag: [tags.number, tags.bool, tags.null], color: 'var(--color-primary)' },
+]);
 
 const extensions = (onType: (text: string) => void) => [
   basicSetup,
   json(),
+  look,
+  syntaxHighlighting(tones),
   EditorView.contentAttributes.of({ 'aria-label': 'The whole type as JSON' }),
   EditorView.updateListener.of(({ docChanged, state }) => {
     if (docChanged) onType(state.doc.toString());

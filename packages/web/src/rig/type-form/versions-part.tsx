@@ -38,11 +38,13 @@ export function VersionsPart(part: FormPart) {
 
 function PartnerChoice({
   label,
+  caption,
   model,
   own,
   onChoose,
 }: {
   readonly label: string;
+  readonly caption: string;
   readonly model: string;
   readonly own: TypeContent;
   readonly onChoose: (model: string) => void;
@@ -53,7 +55,7 @@ function PartnerChoice({
     [model, model],
     ...types.map((type) => [type.model, type.name] as const),
   ]);
-  return <ChoiceCell label={label} value={model} options={models} width="w-52" onChoose={onChoose} />;
+  return <ChoiceCell label={label} caption={caption} value={model} options={models} width="w-52" onChoose={onChoose} />;
 }
 
 function Functions({ values, issues, patch }: FormPart) {
@@ -71,18 +73,21 @@ function Functions({ values, issues, patch }: FormPart) {
         <>
           <TextCell
             label={`Function ${at + 1}`}
+            caption="Function"
             value={textOf(feature.label)}
             width="w-52"
             onType={(label) => put({ label })}
           />
           <TextCell
             label={`Lowest version of function ${at + 1}`}
+            caption="From version"
             value={textOf(feature.lowest)}
             look="key"
             onType={(text) => put({ lowest: text.trim() || null })}
           />
           <ChoiceCell
             label={`Licence of function ${at + 1}`}
+            caption="Licence"
             value={feature.bundle ?? ''}
             options={[['', 'free'] as const, ...bundles.map(({ key, label }) => [key, label] as const)]}
             width="w-44"
@@ -109,12 +114,14 @@ function Licences({ values, issues, patch }: FormPart) {
         <>
           <TextCell
             label={`Licence ${at + 1}`}
+            caption="Licence"
             value={textOf(bundle.label)}
             width="w-52"
             onType={(label) => put({ label })}
           />
           <ChoiceCell
             label={`Reach of licence ${at + 1}`}
+            caption="One"
             value={bundle.per}
             options={scopes}
             onChoose={(per) => put({ per: per as Bundle['per'] })}
@@ -140,12 +147,14 @@ function Partners({ values, issues, patch }: FormPart) {
         <>
           <PartnerChoice
             label={`Partner ${at + 1}`}
+            caption="Partner"
             model={match.model}
             own={values}
             onChoose={(model) => put({ model })}
           />
           <ChoiceCell
             label={`Rule for partner ${at + 1}`}
+            caption="Needs"
             value={match.rule}
             options={rules}
             width="w-44"
