@@ -162,8 +162,8 @@ test('what is done at a unit itself arrives at its remote, and a link is proven 
   await expect(act(item)).rejects.toThrow('its application is closed');
   await act({ act: 'application', deviceId: 'media', state: 'no_show' });
   await expect(act(item)).rejects.toThrow('no show is open');
-  await act({ act: 'key_in', deviceId: 'mixer', change: { of: 'service', key: 'osc', sendTo: '10.61.20.22' } });
-  expect((await sounding('faders-left-to-mixer')).layers.find(({ state }) => state === 'fail')?.layer).toBe('reply');
+  await act({ act: 'key_in', deviceId: 'desk', change: { of: 'service', key: 'osc', sendTo: '10.61.20.22' } });
+  expect((await sounding('host-to-desk')).layers.find(({ state }) => state === 'fail')?.layer).toBe('reply');
 });
 
 test('the other direction is proven over a session of MIDI, a line of text and packets on a stream as well', async () => {

@@ -63,12 +63,12 @@ export function changeWords(type: core.DeviceType, change: KeyedChange): string 
       return `${labelOf(type.adapters, adapter)}: ${own}${gateway === null ? '' : ` via ${gateway}`}`;
     }
     default: {
-      const { enabled, receivePort, sendPort, sendTo, login, account, password } = change;
+      const { enabled, receivePort, sendPort, sendTo, alsoTo = [], login, account, password } = change;
       const parts = [
         enabled === undefined ? '' : enabled ? 'on' : 'off',
         receivePort === undefined ? '' : `hears ${receivePort}`,
         sendPort == null ? '' : `sends to port ${sendPort}`,
-        sendTo == null ? '' : `sends to ${sendTo}`,
+        sendTo == null ? '' : `sends to ${[sendTo, ...alsoTo].join(', ')}`,
         login === undefined ? '' : `login ${login ?? 'none'}`,
         account == null ? '' : `account ${account}`,
         password === undefined ? '' : 'a password',

@@ -16,8 +16,13 @@ export function followMove(show: Show, { device, ip }: Planned, old: string, to:
     links.some((link) => link.targetId === deviceId && link.serviceKey === key && isHere(link.controllerId));
   return [
     ...rowsOf(show, 'services')
-      .filter(({ sendTo, deviceId, key }) => sendTo === old && answersHere(deviceId, key))
-      .map((service) => updateRow('services', service, { sendTo: to })),
+      .filter(({ sendTo, alsoTo, deviceId, key }) => [sendTo, ...alsoTo].includes(old) && answersHere(deviceId, key))
+      .map((service) =>
+        updateRow('services', service, {
+          sendTo: service.sendTo === old ? to : service.sendTo,
+          alsoTo: service.alsoTo.map((ip) => (ip === old ? to : ip)),
+        }),
+      ),
     ...links
       .filter(({ host, targetId }) => host === old && isHere(targetId))
       .map((link) => updateRow('links', link, { host: to })),

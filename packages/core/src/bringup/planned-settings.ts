@@ -62,11 +62,14 @@ function serviceSettings(show: Show, device: Device, service: Service): Setting[
   if (!type) return [];
   const ports = [
     `on, hears ${service.receivePort}`,
-    service.sendPort === null ? '' : `sends to ${service.sendTo ? `${service.sendTo}:` : ''}${service.sendPort}`,
+    service.sendPort === null ? '' : `sends to ${repliesTo(service)}${service.sendPort}`,
   ].filter(Boolean);
   const on = setting('service', service.key, type.label, service.enabled ? ports.join(', ') : 'off');
   return [on, ...login(service, type.label, loginOf(service, type))];
 }
+
+const repliesTo = ({ sendTo, alsoTo }: Service): string =>
+  sendTo === null ? '' : `${[sendTo, ...alsoTo].join(' and ')}:`;
 
 /** The password is compared by its sealed id: whether it is the one that was keyed in, never what it is. */
 function login({ key, account, secretId, enabled }: Service, label: string, method: string): Setting[] {

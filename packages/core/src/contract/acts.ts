@@ -36,6 +36,7 @@ const keyedSchema = z.discriminatedUnion('of', [
     receivePort: portSchema.optional(),
     sendPort: portSchema.nullable().optional(),
     sendTo: ipSchema.nullable().optional(),
+    alsoTo: z.array(ipSchema).max(16).optional(),
     login: loginSchema.nullable().optional(),
     account: shortText.nullable().optional(),
     password: shortText.optional(),

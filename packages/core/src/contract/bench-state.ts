@@ -81,6 +81,7 @@ export interface StandinSettings {
     readonly receivePort: number;
     readonly sendPort: number | null;
     readonly sendTo: string | null;
+    readonly alsoTo: readonly string[];
     readonly login: LoginMethod | null;
     readonly account: string | null;
     readonly hasPassword: boolean;

@@ -15,6 +15,7 @@ import { entryOf } from './entry.ts';
 import type { Listeners } from './listeners.ts';
 import type { Held, Machine, Machines } from './paths/held.ts';
 import type { Side, Sides } from './sides.ts';
+import { replyAddresses } from './replies.ts';
 import { at, firstRoute, towards, walk, type Walk } from './paths/walk.ts';
 
 /** One end of a link: the adapter that it uses, and what is planned there. */
@@ -51,6 +52,8 @@ export interface Ends {
   readonly back: Walk | undefined;
   /** What the target sends to the address that was entered in it; undefined where none was. */
   readonly answer: Walk | undefined;
+  /** The entered address by which it gets the replies, else the first that is entered; null where none is. */
+  readonly replyTo: string | null;
   /** Where packets go depends on an address that a server picks. */
   readonly chance: boolean;
 }
@@ -72,7 +75,7 @@ export function endsOf(show: Show, facts: LinkFacts, link: Link): Ends | undefin
   const serviceType = far?.type?.services.find(({ key }) => key === link.serviceKey);
   const service = facts.services.get(link.targetId)?.find(({ key }) => key === link.serviceKey);
   if (!near?.type || !far || !serviceType || !service) return undefined;
-  const paths = pathsOf(facts, { link, near, far, service });
+  const paths = pathsOf(facts, { link, near, far, service, type: serviceType });
   const { from, to } = paths;
   return {
     show,
@@ -89,15 +92,15 @@ export function endsOf(show: Show, facts: LinkFacts, link: Link): Ends | undefin
     command: serviceType.commands.find(({ key }) => key === link.command),
     route: from.interface && to.interface && facts.cabling.route(from.interface.id, to.interface.id),
     ...paths,
-    chance: isByChance(facts, paths, service),
+    chance: isByChance(facts, paths),
   };
 }
 
-type Paths = Pick<Ends, 'aim' | 'from' | 'to' | 'there' | 'back' | 'answer'>;
+type Paths = Pick<Ends, 'aim' | 'from' | 'to' | 'there' | 'back' | 'answer' | 'replyTo'>;
 
 function pathsOf(
   facts: LinkFacts,
-  { link, near, far, service }: { link: Link; near: Side; far: Side; service: Service },
+  { link, near, far, service, type }: { link: Link; near: Side; far: Side; service: Service; type: ServiceType },
 ): Paths {
   const { machines, cabling } = facts;
   const entry = entryOf(facts, link);
@@ -115,17 +118,27 @@ function pathsOf(
     aim,
     there,
     back,
-    answer: owner && service.sendTo !== null ? walk(context, owner, at(mustIp(service.sendTo)), null) : undefined,
+    ...answerOf(
+      replyAddresses(type, service),
+      near.host.id,
+      (ip) => owner && walk(context, owner, at(mustIp(ip)), null),
+    ),
     from: endAt(near, sender, own?.adapter ?? entry.from, own ?? entry.near),
     to: endAt(far, owner, aimed?.adapter ?? entry.to, aimed ?? entry.far),
   };
 }
 
-function isByChance(
-  { machines }: LinkFacts,
-  { aim, there, back, answer, from, to }: Paths,
-  { sendTo }: Service,
-): boolean {
+/** Of several entered addresses the one by which the controller hears is what counts. */
+function answerOf(
+  entered: readonly string[],
+  hostId: string,
+  walkTo: (ip: string) => Walk | undefined,
+): Pick<Ends, 'answer' | 'replyTo'> {
+  const walks = entered.map((replyTo) => ({ replyTo, answer: walkTo(replyTo) }));
+  return walks.find(({ answer }) => answer?.arrivedAt === hostId) ?? walks[0] ?? { answer: undefined, replyTo: null };
+}
+
+function isByChance({ machines }: LinkFacts, { aim, there, back, answer, replyTo, from, to }: Paths): boolean {
   const source = there?.source;
   const mayClash = [from, to].some(({ machine }) =>
     machine?.held.some(
@@ -135,11 +148,11 @@ function isByChance(
   );
   const unsure = mayClash || [from, to].some(({ machine }) => machine?.held.some((own) => own.unsure));
   const mayBeIt =
-    sendTo !== null &&
+    replyTo !== null &&
     source &&
     source.from !== source.to &&
-    mustIp(sendTo) >= source.from &&
-    mustIp(sendTo) <= source.to;
+    mustIp(replyTo) >= source.from &&
+    mustIp(replyTo) <= source.to;
   // of two owners of the address for replies, the one that answers first gets them
   const shared = answer?.lost?.why === 'two_owners';
   const paths = [there, back, answer].some((path) => path?.chance);

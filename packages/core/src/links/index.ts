@@ -1,4 +1,5 @@
 export { basisOf } from './basis.ts';
+export { answersSender } from './replies.ts';
 export { depthOf } from './depth.ts';
 export { drivable, nextSlot, planAddLink, planEditLink, planEditService, planRemoveLink } from './plan-links.ts';
 export { endsOf } from './ends.ts';

@@ -18,6 +18,7 @@ import {
 } from '../show/index.ts';
 import { cablingFacts } from '../cabling/index.ts';
 import { exampleArgs } from './layers/message.ts';
+import { toldToReply } from './replies.ts';
 import { facing, sidesOf } from './sides.ts';
 
 export interface LinkIntent {
@@ -66,9 +67,11 @@ export function planAddLink(show: Show, intent: LinkIntent): Change | undefined 
     command: command?.key ?? null,
     args: command ? exampleArgs(command) : [],
   });
-  const sendTo = service.sendTo ?? controllerIp(show, controllerId, targetId);
+  const isFree = type.replies === 'list' || service.sendTo === null;
   const told =
-    type.transport === 'udp' && service.sendPort !== null ? [updateRow('services', service, { sendTo })] : [];
+    type.transport === 'udp' && service.sendPort !== null && isFree
+      ? [updateRow('services', service, toldToReply(type, service, controllerIp(show, controllerId, targetId)))]
+      : [];
   const name = show.devices[controllerId]?.name ?? 'a controller';
   return changeOf(`Let ${name} control ${target?.name ?? 'a target'}`, [insertRow('links', row), ...told]);
 }

@@ -48,11 +48,16 @@ export function whoStores(show: Show, address: Address): StoredPlace[] {
       ];
     }),
     ...rowsOf(show, 'services')
-      .filter(({ sendTo }) => ip !== null && sendTo === ip)
+      .filter(({ sendTo, alsoTo }) => ip !== null && (sendTo === ip || alsoTo.includes(ip)))
       .map((service): StoredPlace => {
         const device = show.devices[service.deviceId];
         const where = serviceTypeOf(show, device, service.key)?.label ?? service.key;
-        const follow = (to: string) => updateRow('services', service, { sendTo: to });
+        const moved = (to: string) => (old: string) => (old === ip ? to : old);
+        const follow = (to: string) =>
+          updateRow('services', service, {
+            sendTo: service.sendTo === ip ? to : service.sendTo,
+            alsoTo: service.alsoTo.map(moved(to)),
+          });
         return { kind: 'reply', device, where, looksUpOnce: false, follow };
       }),
     ...rowsOf(show, 'networks')

@@ -17,6 +17,7 @@ import {
   connectors,
   triggers,
   protocols,
+  replyRules,
   settingWays,
   settingKinds,
   commitActs,
@@ -59,6 +60,8 @@ const serviceTypeSchema = z.strictObject({
   transport: z.enum(['udp', 'tcp']),
   /** How OSC packets are told apart on a stream: by SLIP (OSC 1.1), as it is where nothing is said, or by their size before each (OSC 1.0). */
   framing: z.enum(['slip', 'size']).optional(),
+  /** Whom it answers over UDP; the one address entered in it where nothing is said. */
+  replies: z.enum(replyRules).optional(),
   receivePort: portSchema,
   sendPort: portSchema.nullable(),
   /** Methods that it offers; the first is what the factory sets. */

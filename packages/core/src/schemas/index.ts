@@ -9,6 +9,7 @@ export {
   networkPurposes,
   powerFeeds,
   protocols,
+  replyRules,
   settingKinds,
   settingWays,
   socketRoles,

@@ -190,6 +190,8 @@ export const serviceSchema = z.strictObject({
   receivePort: portSchema,
   sendPort: portSchema.nullable(),
   sendTo: ipSchema.nullable(),
+  /** Further addresses that get its replies, where its type keeps a list. */
+  alsoTo: z.array(ipSchema).max(16).default([]),
   /** The login method chosen on the unit; null is the first of its type. */
   login: loginSchema.nullable().default(null),
   account: shortText.nullable(),

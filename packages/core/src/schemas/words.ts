@@ -49,6 +49,12 @@ export const triggers = ['any', 'true', 'rising'] as const;
 /** What services speak: `text` is one command a line over TCP, `midi` a session of RTP-MIDI (RFC 6295). */
 export const protocols = ['osc', 'http', 'text', 'midi'] as const;
 
+/**
+ * Whom a service over UDP answers: the one address entered in it, a list of them, whoever asked, or everybody who asked
+ * within the last minute.
+ */
+export const replyRules = ['entered', 'list', 'sender', 'subscribers'] as const;
+
 export const settingWays = ['menu', 'web', 'program', 'usb', 'system', 'search'] as const;
 
 /** What a change of settings may concern (`entry`: a target in a controller's list); each has its own acts that make it real. */

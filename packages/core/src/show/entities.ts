@@ -55,7 +55,7 @@ const usual: { readonly [T in FlatTable]: Usual<T> } = {
   interfaces: {},
   addresses: { method: 'static' },
   cables: { delayMs: null },
-  services: { login: null },
+  services: { alsoTo: [], login: null },
   links: { label: '' },
   keyedIn: {},
   documents: {},

@@ -24,6 +24,7 @@ export {
   powerFeeds,
   prefixSchema,
   protocols,
+  replyRules,
   revisionSchema,
   schemas,
   serviceSchema,

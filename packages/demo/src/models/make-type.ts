@@ -57,7 +57,7 @@ type OscSpec = Pick<CommandContent, 'key' | 'label' | 'address'> & Partial<Comma
 export const command = (spec: OscSpec): CommandContent => ({ args: [], sets: [], reply: null, ...spec });
 
 export function oscService(
-  ports: { receivePort: number; sendPort: number | null },
+  ports: { receivePort: number; sendPort: number | null; replies?: ServiceContent['replies'] },
   commands: CommandContent[],
   lowestFirmware: string | null = null,
 ): ServiceContent {

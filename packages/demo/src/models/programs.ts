@@ -17,7 +17,7 @@ const cueProgram = makeType({
   version: '1.1',
   drives: ['osc', 'http', 'midi'],
   services: [
-    oscService({ receivePort: 6440, sendPort: 6441 }, [
+    oscService({ receivePort: 6440, sendPort: 6441, replies: 'sender' }, [
       command({
         key: 'start',
         label: 'Start a cue',

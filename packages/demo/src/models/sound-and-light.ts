@@ -69,7 +69,7 @@ export const mixer = makeType({
     usb(),
   ],
   services: [
-    oscService({ receivePort: 5020, sendPort: 5021 }, [
+    oscService({ receivePort: 5020, sendPort: 5021, replies: 'subscribers' }, [
       command({
         key: 'channel-level',
         label: 'Set a channel’s level',

@@ -271,6 +271,7 @@ class RigMaker {
           sendPort: this.off() ? dice.pick([null, ...ports]) : type.sendPort,
           sendTo:
             dice.chance(0.6) && this.ips.length > 0 ? dice.pick([...this.ips, ...(this.off() ? typed : [])]) : null,
+          alsoTo: dice.chance(0.3) && this.ips.length > 0 ? [dice.pick(this.ips)] : [],
           login: this.off() ? dice.pick([...core.loginMethods]) : null,
           account: isAsked || this.off() ? dice.pick(['ops', 'admin', null]) : null,
           secretId: isAsked || this.off() ? dice.pick(secrets) : null,

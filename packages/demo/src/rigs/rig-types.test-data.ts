@@ -95,7 +95,10 @@ function service(key: string, protocol: Service['protocol'], port: number, more:
 }
 
 const osc = service('osc', 'osc', 8300, { sendPort: 8310 });
+const listed = service('osc', 'osc', 8300, { sendPort: 8310, replies: 'list' });
 const toSender = service('remote', 'osc', 8301);
+const toAsker = service('asked', 'osc', 8302, { sendPort: 8312, replies: 'sender' });
+const toMany = service('told', 'osc', 8303, { sendPort: 8313, replies: 'subscribers' });
 const stream = service('stream', 'osc', 8400, { transport: 'tcp' });
 const web = service('web', 'http', 80, { logins: ['digest', 'basic', 'none'], lowestFirmware: '2.0' });
 const panel = service('panel', 'http', 8080, { logins: ['basic'] });
@@ -153,7 +156,7 @@ export function rigTypes(dice: Dice): Type[] {
     type('desk', 'lighting', {
       adapters: adapters('lan'),
       sockets: [socket('p-1', 'lan'), socket('p-2', 'lan')],
-      services: [osc, toSender, deaf],
+      services: [osc, toSender, toMany, deaf],
       chain: dice.chance(0.5) ? { most: 8, delayMs: 0.5 } : null,
       drives: drives(),
     }),
@@ -177,10 +180,10 @@ export function rigTypes(dice: Dice): Type[] {
       services: [toSender],
       drives: drives(),
     }),
-    type('player', 'media', { form: 'program', services: [osc, lines, web], drives: drives() }),
+    type('player', 'media', { form: 'program', services: [listed, lines, web], drives: drives() }),
     type('sequencer', 'show-host', {
       form: 'program',
-      services: [midi, stream, toSender],
+      services: [midi, stream, toSender, toAsker],
       helpers: [{ label: 'key bridge', purpose: 'passes keys on', system: null }],
       drives: drives(),
     }),

@@ -52,6 +52,7 @@ const setting = {
   receivePort: 8300,
   sendPort: 8310,
   sendTo: '10.1.0.2',
+  alsoTo: [],
   login: null,
   account: null,
   hasPassword: false,
@@ -77,7 +78,11 @@ test('a function’s page refuses every wrong field at once and keys in nothing;
   await click('Turn OSC control off');
   const change = { of: 'service', key: 'osc' };
   expect(done).toEqual([
-    { act: 'key_in', deviceId: 'desk', change: { ...change, receivePort: 8301, sendTo: null, sendPort: null } },
+    {
+      act: 'key_in',
+      deviceId: 'desk',
+      change: { ...change, receivePort: 8301, sendTo: null, sendPort: null },
+    },
     { act: 'key_in', deviceId: 'desk', change: { ...change, enabled: false } },
   ]);
 });
@@ -91,7 +96,15 @@ test('a login is keyed in with its method; an empty password leaves the one that
     transport: 'tcp',
     logins: ['digest', 'none'],
   };
-  const service = { ...setting, key: 'web', sendTo: null, sendPort: null, receivePort: 80, hasPassword: true };
+  const service = {
+    ...setting,
+    key: 'web',
+    sendTo: null,
+    alsoTo: [],
+    sendPort: null,
+    receivePort: 80,
+    hasPassword: true,
+  };
   render(<ServiceForm deviceId="desk" type={web as core.ServiceType} service={service} act={act} />);
   expect(screen.getByText('one is set; empty keeps it')).toBeTruthy();
   await fill('Account', ' ops ');

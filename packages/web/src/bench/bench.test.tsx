@@ -50,6 +50,7 @@ const standin = (patch: Partial<contract.StandinState> = {}): contract.StandinSt
         receivePort: 8300,
         sendPort: null,
         sendTo: null,
+        alsoTo: [],
         login: null,
         account: null,
         hasPassword: false,

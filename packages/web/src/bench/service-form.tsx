@@ -1,4 +1,4 @@
-import { type contract, addressing, show as core } from '@deep-patch/core';
+import { type contract, addressing, links, show as core } from '@deep-patch/core';
 import { useState } from 'react';
 import { Options } from '../parts/form-fields.tsx';
 import { readPort } from '../parts/rules.ts';
@@ -39,7 +39,8 @@ const draftOf = (service: Service, type: core.ServiceType | undefined): Draft =>
   password: '',
 });
 
-const doesSend = (type: core.ServiceType | undefined): boolean => type?.protocol === 'osc' && type.transport === 'udp';
+const doesSend = (type: core.ServiceType | undefined): boolean =>
+  type?.protocol === 'osc' && type.transport === 'udp' && !links.answersSender(type);
 const doesLogIn = (type: core.ServiceType | undefined): boolean => type !== undefined && core.asksForLogin(type);
 
 /** What is keyed in, or what is wrong with it. */

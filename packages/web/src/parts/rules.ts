@@ -37,6 +37,14 @@ export const vlanRule = {
   validate: (text: string) => text.trim() === '' || isWhole(text, 1, limits.vlan) || `From 1 to ${limits.vlan}`,
 };
 
+/** Addresses divided by blanks; empty is none. */
+export const addressesRule = {
+  validate: (text: string) => {
+    const bad = text.split(/[\s,;]+/).find((each) => each !== '' && addressing.parseIp(each) === undefined);
+    return bad === undefined || `“${bad}” is no address`;
+  },
+};
+
 /** An address in full; empty is none. */
 export const addressRule = (example: string) => ({
   validate: (text: string) =>

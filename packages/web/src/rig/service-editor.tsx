@@ -6,14 +6,15 @@ import { secretIdOf } from '../live/secret-id.ts';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { SaveRow, TextField } from '../parts/form-fields.tsx';
 import { LoginFields, type LoginValues } from '../parts/login-fields.tsx';
-import { addressRule, portRule } from '../parts/rules.ts';
-import { useRowForm } from '../parts/use-row-form.ts';
+import { addressesRule, addressRule, portRule } from '../parts/rules.ts';
+import { useRowForm, type RowForm } from '../parts/use-row-form.ts';
 
 interface Values extends LoginValues {
   enabled: boolean;
   receivePort: string;
   sendPort: string;
   sendTo: string;
+  alsoTo: string;
 }
 
 const valuesOf = (row: show.Service): Values => ({
@@ -21,6 +22,7 @@ const valuesOf = (row: show.Service): Values => ({
   receivePort: String(row.receivePort),
   sendPort: row.sendPort === null ? '' : String(row.sendPort),
   sendTo: row.sendTo ?? '',
+  alsoTo: row.alsoTo.join(' '),
   account: row.account ?? '',
   password: '',
 });
@@ -42,6 +44,7 @@ export function ServiceEditor({ service }: { service: show.Service }) {
         receivePort: Number(values.receivePort),
         sendPort: replies && values.sendPort ? Number(values.sendPort) : opened.sendPort,
         sendTo: values.sendTo.trim() || null,
+        alsoTo: values.alsoTo.split(/[\s,;]+/).filter(Boolean),
         account: values.account.trim() || null,
         secretId: await secretIdOf(showId, values, opened.secretId),
       };
@@ -60,20 +63,47 @@ export function ServiceEditor({ service }: { service: show.Service }) {
         {replies && (
           <>
             <TextField form={form} name="sendPort" label="Sends replies from port" rule={portRule} look="number" />
-            <TextField
-              form={form}
-              name="sendTo"
-              label="Sends replies to"
-              hint="the controller"
-              rule={addressRule('10.61.20.5')}
-              look="key"
-            />
+            <RepliesTo form={form} type={type} />
           </>
         )}
       </div>
       <LoginFields form={form} type={type} hasPassword={service.secretId !== null} />
       <SaveRow form={form} label={`Save ${type.label}`} />
     </form>
+  );
+}
+
+/** Where replies go is entered, unless the type answers whoever asks. */
+function RepliesTo({ form, type }: { readonly form: RowForm<show.Service, Values>; readonly type: show.ServiceType }) {
+  if (links.answersSender(type))
+    return (
+      <p className="col-span-2 pb-2 text-xs text-mute">
+        {type.replies === 'sender'
+          ? 'Replies go to whoever asked.'
+          : 'Replies go to everybody who asked within the last minute.'}
+      </p>
+    );
+  return (
+    <>
+      <TextField
+        form={form}
+        name="sendTo"
+        label="Sends replies to"
+        hint="the controller"
+        rule={addressRule('10.61.20.5')}
+        look="key"
+      />
+      {type.replies === 'list' && (
+        <TextField
+          form={form}
+          name="alsoTo"
+          label="And also to"
+          hint="further controllers"
+          rule={addressesRule}
+          look="key"
+        />
+      )}
+    </>
   );
 }
 

@@ -48,17 +48,18 @@ type Close = (() => void) | undefined;
 
 function overDatagrams(standin: Standin, service: ServiceSetting, type: show.ServiceType): Close {
   const { host } = standin;
-  const { sendTo, sendPort, receivePort } = service;
-  if (sendTo !== null)
-    standin.tellers.set(type.key, (command, values) => {
-      const reply = commandReply(command, values);
-      const ports = { from: receivePort, to: sendPort ?? receivePort };
-      if (reply) void host.sendUdp(undotted(sendTo), ports, writeOsc(reply));
-    });
+  const send = ({ ip, port }: Address, reply: OscPacket) =>
+    void host.sendUdp(ip, { from: service.receivePort, to: port }, writeOsc(reply));
+  const crowd = askers(host.scheduler);
+  standin.tellers.set(type.key, (command, values) => {
+    const reply = commandReply(command, values);
+    if (reply) for (const back of toldOf(service, type, crowd.lately())) send(back, reply);
+  });
   return host.listen(service.receivePort, ({ source, sourcePort, bytes }) => {
+    const asker = { ip: source, port: sourcePort };
+    if (!host.outside.has(source)) crowd.asked({ ip: source, port: service.sendPort ?? sourcePort });
     const answer = (reply: OscPacket) => {
-      const back = wayBack(host, service, { ip: source, port: sourcePort });
-      if (back) void host.sendUdp(back.ip, { from: service.receivePort, to: back.port }, writeOsc(reply));
+      for (const back of waysBack(host, service, type, asker, crowd.lately())) send(back, reply);
     };
     takeIn({ standin, type, from: () => dotted(source), answer }, readOnce(bytes));
   });
@@ -69,11 +70,48 @@ interface Address {
   readonly port: number;
 }
 
+/** Who asked lately, the last of them last. */
+function askers(clock: { readonly now: () => number }) {
+  const times = new Map<string, Address & { readonly at: number }>();
+  return {
+    asked: (asker: Address) => {
+      const key = `${asker.ip}:${asker.port}`;
+      times.delete(key);
+      times.set(key, { ...asker, at: clock.now() });
+      if (times.size > mostAskers) times.delete(times.keys().next().value ?? '');
+    },
+    lately: (): Address[] => Array.from(times.values()).filter(({ at }) => clock.now() - at < subscribedMs),
+  };
+}
+const mostAskers = 64;
+/** Whoever has not asked for so long hears no more. */
+const subscribedMs = 60_000;
+
+/** Whom it tells what changed at itself: those entered, whoever asked last, or all who asked lately. */
+function toldOf(service: ServiceSetting, type: show.ServiceType, lately: readonly Address[]): readonly Address[] {
+  if (type.replies === 'subscribers') return lately;
+  return type.replies === 'sender' ? lately.slice(-1) : entered(service, type, service.receivePort);
+}
+
 /** Where answers go: as its own menu says; whoever comes through a jack stands where its controller would. */
-function wayBack({ outside }: Standin['host'], { sendTo, sendPort }: ServiceSetting, asker: Address) {
-  if (outside.has(asker.ip)) return asker;
-  if (sendTo === null && sendPort !== null) return undefined;
-  return { ip: sendTo === null ? asker.ip : undotted(sendTo), port: sendPort ?? asker.port };
+function waysBack(
+  { outside }: Standin['host'],
+  service: ServiceSetting,
+  type: show.ServiceType,
+  asker: Address,
+  lately: readonly Address[],
+): readonly Address[] {
+  if (outside.has(asker.ip)) return [asker];
+  if (type.replies === 'subscribers') return lately;
+  const back = { ip: asker.ip, port: service.sendPort ?? asker.port };
+  if (type.replies === 'sender') return [back];
+  if (service.sendTo === null && service.sendPort === null) return [asker];
+  return entered(service, type, asker.port);
+}
+
+function entered({ sendTo, alsoTo, sendPort }: ServiceSetting, { replies }: show.ServiceType, port: number): Address[] {
+  const ips = [...(sendTo === null ? [] : [sendTo]), ...(replies === 'list' ? alsoTo : [])];
+  return Array.from(new Set(ips), (ip) => ({ ip: undotted(ip), port: sendPort ?? port }));
 }
 
 function overStreams(standin: Standin, service: ServiceSetting, type: show.ServiceType): Close {

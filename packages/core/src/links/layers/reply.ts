@@ -5,6 +5,7 @@ import type { Ends } from '../ends.ts';
 import { isLoopback } from '../entry.ts';
 import { layerOf, type SideBySide } from '../layer.ts';
 import { listenerName } from '../listeners.ts';
+import { answersSender, toldToReply } from '../replies.ts';
 import { some } from '../some.ts';
 
 type ReplyWords = {
@@ -93,16 +94,17 @@ export const reply = layerOf<Passes, Stops>(
     },
   },
   (ends, { pass, fail }) => {
-    const { service, serviceType, link, command, target } = ends;
+    const { service, serviceType, link, command, target, replyTo } = ends;
+    const toSender = answersSender(serviceType);
     const isMute = command ? !command.reply : serviceType.commands.length === 0;
     if (isMute) return pass('none_expected', { target: target.name });
     if (serviceType.transport === 'tcp') return pass('same_connection', { target: target.name });
     if (serviceType.protocol === 'midi') return pass('same_session', { target: target.name });
     const facts = replyWords(ends);
-    if (service.sendTo === null && service.sendPort !== null)
+    if (!toSender && replyTo === null && service.sendPort !== null)
       return fail('no_way_back', facts, [facts.ip ? replyHere(ends, facts.ip) : undefined]);
-    if (service.sendTo !== null && !arrives(ends, mustIp(service.sendTo))) {
-      const slip = facts.ip ? (likelySlip(service.sendTo, facts.ip) ?? '') : '';
+    if (replyTo !== null && !arrives(ends, mustIp(replyTo))) {
+      const slip = facts.ip ? (likelySlip(replyTo, facts.ip) ?? '') : '';
       return fail('replies_elsewhere', { ...facts, slip, other: otherController(ends) }, [
         facts.ip ? replyHere(ends, facts.ip) : undefined,
       ]);
@@ -116,26 +118,27 @@ export const reply = layerOf<Passes, Stops>(
     }
     const other = whoHears(ends);
     if (other !== undefined) return fail('reply_port_taken', { ...facts, other });
-    return service.sendTo === null ? pass('to_sender', facts) : pass('agreed', facts);
+    return replyTo === null && service.sendPort === null ? pass('to_sender', facts) : pass('agreed', facts);
   },
 );
 
-function replyWords({ service, link, controller, target, sameMachine, there }: Ends): ReplyWords {
+function replyWords(ends: Ends): ReplyWords {
+  const { service, serviceType, link, controller, target, sameMachine, there, replyTo } = ends;
   const source = there?.source;
   const ip = sameMachine ? '127.0.0.1' : source && source.from === source.to ? formatIp(source.from) : '';
   return {
     hears: link.replyPort ?? '',
     sends: service.sendPort ?? '',
-    sendTo: service.sendTo ?? '',
+    sendTo: answersSender(serviceType) ? 'whoever asks' : (replyTo ?? ''),
     ip,
     controller: controller.name,
     target: target.name,
   };
 }
 
-function replyHere({ service, target }: Ends, ip: string) {
+function replyHere({ service, serviceType, target }: Ends, ip: string) {
   const change = changeOf(`Send the replies of ${target.name} to ${ip}`, [
-    updateRow('services', service, { sendTo: ip }),
+    updateRow('services', service, toldToReply(serviceType, service, ip)),
   ]);
   return fixWith(`Send replies to ${ip}`, change);
 }

@@ -8,6 +8,13 @@ type Service = show.DeviceType['services'][number];
 
 const protocols = core.protocols.map((protocol) => [protocol, protocol.toUpperCase()] as const);
 
+const answers = [
+  ['entered', 'the one address entered in it'],
+  ['list', 'a list of addresses'],
+  ['sender', 'whoever asked'],
+  ['subscribers', 'all who asked lately'],
+] as const;
+
 /** What the transport of a protocol is where it leaves no choice. */
 const transports: Readonly<Record<Service['protocol'], readonly Service['transport'][]>> = {
   osc: ['udp', 'tcp'],
@@ -152,6 +159,16 @@ function Ports({ service, put, n }: CellsOf) {
         look="key"
         onType={(text) => put({ receivePort: numberOf(text) ?? (null as unknown as number) })}
       />
+      {service.protocol === 'osc' && service.transport === 'udp' && (
+        <ChoiceCell
+          label={`Whom service ${n} answers`}
+          caption="Answers"
+          value={service.replies ?? 'entered'}
+          options={answers}
+          width="w-52"
+          onChoose={(replies) => put({ replies: replies as NonNullable<Service['replies']> })}
+        />
+      )}
       {service.protocol === 'osc' && (
         <TextCell
           label={`Port it replies to, service ${n}`}
