@@ -43,7 +43,7 @@ function twoControllers(replies: Rule): Show {
   let show = showOf({
     networks: [network()],
     types: [...types.filter((type) => type !== desk), ruled],
-    devices: [device('sw', 'switch'), device('desk', 'desk'), device('a', 'host'), device('b', 'host')],
+    devices: [device('hub', 'switch'), device('desk', 'desk'), device('a', 'host'), device('b', 'host')],
     interfaces: ['desk', 'a', 'b'].map((id) => adapter(id)),
     addresses: [address('desk', '10.1.0.60'), address('a', '10.1.0.5'), address('b', '10.1.0.6')],
     cables: ['desk', 'a', 'b'].map((id, at) => cable(id, `p-${at + 1}`)),
