@@ -49,6 +49,8 @@ export interface AddressingFacts {
   readonly byIp: ReadonlyMap<number, readonly Planned[]>;
   /** Factory addresses of the types that have devices on this job, with one device each as a witness. */
   readonly factory: ReadonlyMap<number, Device>;
+  /** Every gateway that is entered anywhere, of networks and of single addresses. */
+  readonly gateways: ReadonlySet<number>;
 }
 
 export function addressingFacts(show: Show): AddressingFacts {
@@ -65,6 +67,11 @@ export function addressingFacts(show: Show): AddressingFacts {
     byDevice: groupBy(planned, (item) => item.device.id),
     byIp: groupByIp(planned),
     factory: factoryAddresses(show),
+    gateways: new Set(
+      [...rowsOf(show, 'networks'), ...rowsOf(show, 'addresses')].flatMap(({ gateway }) =>
+        gateway === null ? [] : mustIp(gateway),
+      ),
+    ),
   };
 }
 

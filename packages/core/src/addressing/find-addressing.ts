@@ -4,11 +4,12 @@ import type { AddressingFacts } from './facts.ts';
 import type { Place } from './addressing-rule.ts';
 import { foundRules } from './found/find-found.ts';
 import { planPlacement } from './plan-placement.ts';
+import { gatewaySpot } from './rules/gateway-spot.ts';
 import { duplicateIp } from './rules/duplicate-ip.ts';
 import { ipv6On } from './rules/ipv6-on.ts';
 import { maskDiffers } from './rules/mask-differs.ts';
 import { blockOutside, gatewayOutside, linkLocalMask, networksOverlap, publicRange } from './rules/network-shape.ts';
-import { noServer, poolTooSmall, poolUnserved, secondNeedsFixed } from './rules/methods.ts';
+import { noServer, poolTooSmall, poolUnserved, secondNeedsFixed, selfOutside } from './rules/methods.ts';
 import { factoryInside, gatewayNeed, grantMissing } from './rules/network-needs.ts';
 import { poolShape } from './rules/pool-shape.ts';
 import { reservedSpot } from './rules/reserved-spot.ts';
@@ -25,6 +26,7 @@ export const addressingRules = [
   twoAdapters,
   reservedSpot,
   gatewayOutside,
+  gatewaySpot,
   networksOverlap,
   publicRange,
   linkLocalMask,
@@ -39,6 +41,7 @@ export const addressingRules = [
   secondNeedsFixed,
   noServer,
   poolUnserved,
+  selfOutside,
   waiting,
   onNoNetwork,
   ipv6On,

@@ -10,7 +10,7 @@ export type Obstacle = 'outside' | 'not_granted' | 'gateway' | 'pool' | 'reserve
 export function obstacleAt(facts: AddressingFacts, on: NetworkFacts, ip: number): Obstacle | undefined {
   if (ip < on.first || ip > on.last) return 'outside';
   if (on.granted.length > 0 && !isIn(on.granted, ip)) return 'not_granted';
-  if (on.gateway === ip) return 'gateway';
+  if (on.gateway === ip || facts.gateways.has(ip)) return 'gateway';
   if (on.pool && ip >= on.pool.from && ip <= on.pool.to) return 'pool';
   if (isIn(on.reserved, ip)) return 'reserved';
   if (facts.factory.has(ip)) return 'factory';

@@ -21,6 +21,12 @@ export function usableRanges(on: NetworkFacts, { from, to }: Range): Range[] {
   return obstacles.reduce(without, joined(parts));
 }
 
+/** Where gear may stand: its block, or everything outside all blocks and the pool. */
+export function rangesFor(on: NetworkFacts, block: Range | undefined): Range[] {
+  const outside: Range[] = [...on.blocks, ...(on.pool ? [on.pool] : [])];
+  return block ? usableRanges(on, block) : outside.reduce(without, usableRanges(on, { from: on.first, to: on.last }));
+}
+
 /** Ascending, and nothing twice. */
 function joined(parts: readonly Range[]): Range[] {
   const result: Range[] = [];
@@ -48,8 +54,8 @@ export const sizeOfRanges = (ranges: readonly Range[]): number =>
   ranges.reduce((sum, { from, to }) => sum + to - from + 1, 0);
 
 /** Runs of free addresses: usable ranges without single spots that are taken or belong to gear from its box. */
-export function freeRuns({ byIp, factory }: AddressingFacts, ranges: readonly Range[]): Range[] {
-  const spots = [...new Set([...byIp.keys(), ...factory.keys()])].sort((a, b) => a - b);
+export function freeRuns({ byIp, factory, gateways }: AddressingFacts, ranges: readonly Range[]): Range[] {
+  const spots = [...new Set([...byIp.keys(), ...factory.keys(), ...gateways])].sort((a, b) => a - b);
   return ranges.flatMap((range) => {
     const runs: Range[] = [];
     let { from } = range;

@@ -278,7 +278,11 @@ test('a held address stays, the other one of a clash moves', () => {
 
 test('proposed blocks start on tens, hold their units with room to grow and do not overlap', () => {
   const show = rigOf(Array.from({ length: 14 }, (_, at) => unit(`c${at}`, at + 1, null)));
-  const blocks = proposeBlocks(show, 'net', subnetOf(mustIp('10.1.0.0'), 24), () => 'x');
+  const blocks = proposeBlocks(
+    show,
+    { networkId: 'net', subnet: subnetOf(mustIp('10.1.0.0'), 24), members: Object.keys(show.devices) },
+    () => 'x',
+  );
   expect(blocks.map(({ label, first, last }) => [label, first, last])).toEqual([['Cameras', '10.1.0.10', '10.1.0.39']]);
 });
 

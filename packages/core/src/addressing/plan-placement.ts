@@ -3,6 +3,7 @@ import { addressingFacts, type AddressingFacts, type NetworkFacts, type Planned 
 import { blockFor, obstacleAt } from './free-hosts.ts';
 import { formatIp } from './ipv4.ts';
 import { assign, totalCost, type Cost } from './placement/assign.ts';
+import { keptTogether } from './placement/keep-together.ts';
 import { placementTask, unitHost, type Mover, type PlacementTask, type Scope } from './placement/task.ts';
 
 export interface Placed {
@@ -97,7 +98,8 @@ function assigned(facts: AddressingFacts, on: NetworkFacts, scope: Scope, onProg
   const keeps = new Set<string>();
   for (;;) {
     const task = placementTask(facts, on, scope, keeps);
-    const result = { task, ...assign(task, onProgress) };
+    const found = assign(task, onProgress);
+    const result = { task, ...found, ips: keptTogether(facts, task, found.ips) };
     const given = new Set(result.ips.filter((ip, at) => ip !== undefined && ip !== task.movers[at]?.item.ip));
     const robbed = task.movers.filter(
       ({ item }, at) => result.ips[at] === undefined && item.ip !== null && given.has(item.ip),

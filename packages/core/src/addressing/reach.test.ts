@@ -283,6 +283,17 @@ test('everybody who stores an address is listed before it moves, and what the pl
   ]).toEqual(Array.from({ length: 3 }, () => formatIp(mustIp('10.1.0.70'))));
 });
 
+test('a range is found beside any that is taken, as long as one private range is left', () => {
+  const taken = (...ranges: [ip: string, prefix: number][]) =>
+    suggestRange(
+      rig({ networks: ranges.map(([ip, prefix], at) => network({ id: `n${at}`, network: ip, prefix })), devices: [] }),
+    );
+  expect(taken(['10.9.0.0', 16])).toBe('10.61.0.0/24');
+  expect(taken(['10.0.0.0', 8])).toBe('172.16.0.0/24');
+  expect(taken(['10.0.0.0', 8], ['172.16.0.0', 12])).toBe('192.168.0.0/24');
+  expect(taken(['10.0.0.0', 8], ['172.16.0.0', 12], ['192.168.0.0', 16])).toBeUndefined();
+});
+
 test('a range for one more network is beside ours, private, and overlaps nothing', () => {
   const first = rig({ networks: [] });
   expect(suggestRange(first)).toBe('10.61.10.0/24');

@@ -1,6 +1,7 @@
 import { typeOf, type Device, type Show } from '../show/index.ts';
-import type { AddressingFacts } from './facts.ts';
-import { contains, formatIp, hostRange, mustIp, subnetOf, type Subnet } from './ipv4.ts';
+import type { AddressingFacts, NetworkFacts } from './facts.ts';
+import { obstacleAt } from './free-hosts.ts';
+import { contains, formatIp, hostRange, mustIp, overlaps, parseIp, prefixOf, subnetOf, type Subnet } from './ipv4.ts';
 import { formatIpv6, linkLocalOf } from './ipv6.ts';
 
 /** What to set on a computer's adapter to be in a subnet beside somebody (C11). */
@@ -18,17 +19,9 @@ export interface AdapterSetting {
 export function adapterBeside(facts: AddressingFacts, target: number, prefix: number): AdapterSetting | undefined {
   const subnet = subnetOf(target, prefix);
   const { first, last } = hostRange(subnet);
-  const on = facts.networks.find(
-    (network) => network.subnet.network === subnet.network && network.subnet.prefix === prefix,
-  );
-  const isTaken = (ip: number): boolean =>
-    ip === target ||
-    facts.byIp.has(ip) ||
-    facts.factory.has(ip) ||
-    ip === on?.gateway ||
-    (on?.pool ? ip >= on.pool.from && ip <= on.pool.to : false) ||
-    (on ? on.blocks.some(({ block, from, to }) => block.use === 'keep_free' && ip >= from && ip <= to) : false) ||
-    (on && on.granted.length > 0 ? !on.granted.some(({ from, to }) => ip >= from && ip <= to) : false);
+  const near = facts.networks.filter((network) => overlaps(network.subnet, subnet));
+  const on = near.find((network) => network.subnet.network === subnet.network && network.subnet.prefix === prefix);
+  const isTaken = (ip: number): boolean => ip === target || facts.gateways.has(ip) || !isOurs(facts, near, ip);
   // 250 of a /24 is easily said and far from what crews number by unit
   const start = Math.max(first, Math.min(last, subnet.network + 250));
   for (let step = 0; step <= last - first; step += 1) {
@@ -38,9 +31,17 @@ export function adapterBeside(facts: AddressingFacts, target: number, prefix: nu
   return undefined;
 }
 
+/** May somebody be put there without being in anybody's way: on whichever networks of the plan it lies? */
+function isOurs(facts: AddressingFacts, near: readonly NetworkFacts[], ip: number): boolean {
+  if (facts.byIp.has(ip) || facts.factory.has(ip)) return false;
+  // beside the plan's own networks lies no name and no address of everybody
+  const obstacles = near.filter(({ subnet }) => contains(subnet, ip)).map((on) => obstacleAt(facts, on, ip));
+  return obstacles.every((obstacle) => obstacle === undefined);
+}
+
 export interface ReachWay {
   /** Why it may be there. */
-  readonly why: 'planned' | 'factory' | 'leased' | 'self_assigned' | 'link_local_6';
+  readonly why: 'planned' | 'keyed_in' | 'factory' | 'leased' | 'self_assigned' | 'link_local_6';
   readonly range: string;
   /** Where it would answer, if that is known. */
   readonly at: string | null;
@@ -51,7 +52,7 @@ const selfAssigned: Subnet = { network: mustIp('169.254.0.0'), prefix: 16 };
 
 /**
  * Where a unit may be found that does not answer, the likeliest first, with the adapter setting that would find it
- * (C18): where the plan has it, where the factory puts it, what a server may have given it, what it may have given
+ * (C18): where the plan has it, where somebody keyed it in before, where the factory puts it, what a server may have given it, what it may have given
  * itself (RFC 3927), and its IPv6 link-local address, which needs no setting at all.
  */
 export function reachWays(show: Show, facts: AddressingFacts, device: Device): ReachWay[] {
@@ -62,6 +63,12 @@ export function reachWays(show: Show, facts: AddressingFacts, device: Device): R
     const range = `${network.network}/${network.prefix}`;
     return [{ why: 'planned', range, at: formatIp(ip), setting: adapterBeside(facts, ip, prefix) }];
   });
+  const keyed = keyedIn(show, device).map(({ ip, prefix }): ReachWay => ({
+    why: 'keyed_in',
+    range: `${formatIp(subnetOf(ip, prefix).network)}/${prefix}`,
+    at: formatIp(ip),
+    setting: adapterBeside(facts, ip, prefix),
+  }));
   const factoryIp = type?.factory.ip ?? null;
   const prefix = type?.factory.prefix ?? 24;
   const factory: ReachWay[] =
@@ -84,8 +91,16 @@ export function reachWays(show: Show, facts: AddressingFacts, device: Device): R
     setting: pool ? adapterBeside(facts, pool.from, network.prefix) : undefined,
   }));
   const selves = asks || type?.factory.mode === 'self' ? [selfWay(facts)] : [];
-  return unique([...planned, ...factory, ...leased, ...selves, ...linkLocals(show, device)]);
+  return unique([...planned, ...keyed, ...factory, ...leased, ...selves, ...linkLocals(show, device)]);
 }
+
+/** Addresses that somebody ticked as keyed in, as they were then: the plan may have moved on since. */
+const keyedIn = (show: Show, { id }: Device): { ip: number; prefix: number }[] =>
+  (show.keyedIn[id]?.values ?? []).flatMap(({ of, value }) => {
+    const [, ip, mask] = /^([\d.]+), mask ([\d.]+)/.exec(value) ?? [];
+    const [known, prefix] = [parseIp(ip ?? ''), prefixOf(parseIp(mask ?? '') ?? 0)];
+    return of === 'address' && known !== undefined && prefix !== undefined ? [{ ip: known, prefix }] : [];
+  });
 
 const selfWay = (facts: AddressingFacts): ReachWay => ({
   why: 'self_assigned',
@@ -112,7 +127,8 @@ export function harmlessGateway(facts: AddressingFacts, networkId: string): stri
   const on = facts.byNetwork.get(networkId);
   if (!on) return undefined;
   if (on.network.gateway !== null) return on.network.gateway;
+  // not in the pool nor in somebody else's range: what is unused today is theirs tomorrow
   for (let ip = on.last; ip >= on.first; ip -= 1)
-    if (!facts.byIp.has(ip) && !facts.factory.has(ip) && contains(on.subnet, ip)) return formatIp(ip);
+    if (obstacleAt(facts, on, ip) === undefined && !facts.gateways.has(ip)) return formatIp(ip);
   return undefined;
 }

@@ -2,7 +2,7 @@ import { expect, test } from 'vitest';
 import { applyChange, filledRow, deviceKinds, type Content, type Show } from '../show/index.ts';
 import { adapter, address, device, network, showOf, types, typeWith } from '../show/sample-show.test-data.ts';
 import { planPlacement } from './plan-placement.ts';
-import { proposeBlocks } from './propose-blocks.ts';
+import { proposeBlocks, type BlockIntent } from './propose-blocks.ts';
 import { causesOf, waysOut } from './ways-out.ts';
 
 const block = (id: string, first: string, last: string, kinds: Content<'blocks'>['kinds'] = ['camera']) =>
@@ -105,11 +105,12 @@ test('where all find room nothing is offered', () => {
 test('blocks are proposed for what is there, in tens, with half as many again to grow, low to high', () => {
   const none = { mode: 'none', ip: null, prefix: null } as const;
   const kinds = deviceKinds.map((kind) => typeWith(kind, { name: kind, kind, factory: none }));
-  const proposed = (devices: readonly string[], prefix = 24) => {
+  const proposed = (devices: readonly string[], prefix = 24, more: Partial<BlockIntent> = {}) => {
     let next = 0;
     const show = showOf({ types: kinds, devices: devices.map((kind, at) => device(`${kind}-${at}`, kind)) });
     const subnet = { network: 0x0a010000, prefix };
-    return proposeBlocks(show, 'net', subnet, () => `b${(next += 1)}`).map(
+    const intent = { networkId: 'net', subnet, members: Object.keys(show.devices), ...more };
+    return proposeBlocks(show, intent, () => `b${(next += 1)}`).map(
       ({ label, kinds: own, first, last }) => `${label} ${first.slice(7)}-${last.slice(7)}: ${own.join(' ')}`,
     );
   };
@@ -132,6 +133,13 @@ test('blocks are proposed for what is there, in tens, with half as many again to
     'Cameras 10-29: camera',
     'Computers 30-39: show-host media-control computer',
   ]);
+  // nobody's room lies in the pool, and who is not on the network needs none
+  const pool = { from: 0x0a010000 + 15, to: 0x0a010000 + 44 };
+  expect(proposed([...cameras(6), 'computer'], 24, { pool })).toEqual([
+    'Cameras 50-59: camera',
+    'Computers 60-69: show-host media-control computer',
+  ]);
+  expect(proposed([...cameras(6), 'computer'], 24, { members: ['camera-0'] })).toEqual(['Cameras 10-19: camera']);
   // what does not fit any more is left out, what is smaller may still
   expect(proposed([...cameras(6), ...Array.from({ length: 9 }, () => 'mixer'), 'computer'], 27)).toEqual([
     'Cameras 10-19: camera',

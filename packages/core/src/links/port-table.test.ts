@@ -83,6 +83,51 @@ test('ports by machine, with programs of one computer clashing', () => {
   ]);
 });
 
+const midi = typeWith('session', {
+  name: 'Session',
+  kind: 'mixer',
+  factory: dhcp,
+  ways: [{ way: 'system' }],
+  services: (deskType?.services ?? []).map((each) => ({ ...each, key: 'midi', protocol: 'midi', receivePort: 5004 })),
+});
+const sessions = showOf({
+  types: [...types, { ...pc, drives: ['osc', 'midi'] }, midi, program],
+  devices: [device('host', 'pc'), device('mix', 'session'), device('x', 'program', { runsOn: 'mix' })],
+  services: [
+    service('mix', { key: 'midi', receivePort: 5004, sendPort: null }),
+    service('x', { receivePort: 5005, sendPort: null }),
+  ],
+  links: [link('mix', { serviceKey: 'midi', port: 5004, replyPort: null })],
+});
+
+test('a session of MIDI has two ports, in the table and in the firewalls', () => {
+  expect(portTable(sessions).map(({ owner, port, clash }) => [owner.id, port, clash])).toEqual([
+    ['mix', 5004, false],
+    ['mix', 5005, true],
+    ['x', 5005, true],
+  ]);
+  expect(firewallRules(sessions).map(({ machine, direction, port }) => [machine.id, direction, port])).toEqual([
+    ['host', 'out', 5004],
+    ['host', 'out', 5005],
+    ['mix', 'in', 5004],
+    ['mix', 'in', 5005],
+  ]);
+});
+
+test('a program that hears where replies arrive clashes with them, replies of several targets do not', () => {
+  const replyAt = (port: number) => ({
+    ...show,
+    services: { ys: { ...(show.services['ys'] ?? expect.fail('no service')), receivePort: port, sendPort: null } },
+  });
+  const clashes = (port: number) => portTable(replyAt(port)).map(({ use, clash }) => [use, clash]);
+  expect(clashes(8001)).toEqual([
+    ['hears', true],
+    ['hears_replies', true],
+    ['hears_replies', true],
+  ]);
+  expect(clashes(8002).map(([, clash]) => clash)).toEqual([false, false, false]);
+});
+
 test('a port that one service has is no clash, whatever else is sent from it or heard on it', () => {
   const alone = { ...show, services: { ys: show.services['ys'] ?? expect.fail('no service') } };
   expect(portTable(alone).map(({ owner, port, use, clash }) => [owner.id, port, use, clash])).toEqual([

@@ -1,4 +1,14 @@
-import { byName, hostOf, isComputer, rowsOf, serviceTypeOf, typeOf, type Device, type Show } from '../show/index.ts';
+import {
+  byName,
+  groupBy,
+  hostOf,
+  isComputer,
+  rowsOf,
+  serviceTypeOf,
+  typeOf,
+  type Device,
+  type Show,
+} from '../show/index.ts';
 
 /** One port of one machine: who has it and for what (need 2.17). */
 export interface PortLine {
@@ -8,7 +18,7 @@ export interface PortLine {
   readonly transport: 'udp' | 'tcp';
   readonly port: number;
   readonly use: 'hears' | 'sends_from' | 'hears_replies';
-  /** Another service of the machine hears on the same transport and port. */
+  /** Somebody else of the machine hears on the same transport and port, replies included. */
   readonly clash: boolean;
 }
 
@@ -18,11 +28,13 @@ export function portTable(show: Show): PortLine[] {
     ...rowsOf(show, 'services').flatMap((row) => ofService(show, row)),
     ...rowsOf(show, 'links').flatMap((row) => ofLink(show, row)),
   ];
-  const hearing = new Map<string, number>();
   const keyOf = ({ machine, transport, port }: PortLine) => `${machine.id} ${transport} ${port}`;
-  for (const line of lines) if (line.use === 'hears') hearing.set(keyOf(line), (hearing.get(keyOf(line)) ?? 0) + 1);
+  const hearing = groupBy(
+    lines.filter(({ use }) => use !== 'sends_from'),
+    keyOf,
+  );
   return lines
-    .map((line) => ({ ...line, clash: line.use === 'hears' && (hearing.get(keyOf(line)) ?? 0) > 1 }))
+    .map((line) => ({ ...line, clash: line.use !== 'sends_from' && listenersIn(hearing.get(keyOf(line)) ?? []) > 1 }))
     .sort(
       (a, b) =>
         byName(a.machine, b.machine) ||
@@ -30,13 +42,20 @@ export function portTable(show: Show): PortLine[] {
     );
 }
 
+/** A program opens a port for replies once, however many targets reply there. */
+const listenersIn = (lines: readonly PortLine[]): number =>
+  new Set(lines.map(({ owner, service, use }) => `${owner.id} ${use === 'hears' ? service : 'replies'}`)).size;
+
 function ofService(show: Show, row: ReturnType<typeof rowsOf<'services'>>[number]): PortLine[] {
   const owner = show.devices[row.deviceId];
   const type = serviceTypeOf(show, owner, row.key);
   if (!owner || !type || !row.enabled) return [];
   const line = { machine: hostOf(show, owner), owner, service: type.label, transport: type.transport, clash: false };
   const hears: PortLine = { ...line, port: row.receivePort, use: 'hears' };
-  return row.sendPort === null ? [hears] : [hears, { ...line, port: row.sendPort, use: 'sends_from' }];
+  // a session of network MIDI has a port for control and the next one for data (RFC 6295 section 2)
+  const second: PortLine[] = type.protocol === 'midi' ? [{ ...hears, port: row.receivePort + 1 }] : [];
+  const sends: PortLine[] = row.sendPort === null ? [] : [{ ...line, port: row.sendPort, use: 'sends_from' }];
+  return [hears, ...second, ...sends];
 }
 
 function ofLink(show: Show, row: ReturnType<typeof rowsOf<'links'>>[number]): PortLine[] {
@@ -68,8 +87,8 @@ export interface FirewallRule {
 }
 
 /**
- * What the firewalls of computers must let through, from the links: in at the target and out at the controller, and
- * the way back for UDP replies. Units without a system of their own have no firewall to set; links within one machine
+ * What the firewalls of computers must let through, from the links: in at the target and out at the controller, both
+ * ports of a session, and the way back for UDP replies. Units without a system of their own have no firewall to set; links within one machine
  * need no rule.
  */
 export function firewallRules(show: Show): FirewallRule[] {
@@ -82,11 +101,13 @@ export function firewallRules(show: Show): FirewallRule[] {
     const [from, to] = [hostOf(show, controller), hostOf(show, target)];
     if (from.id === to.id) return [];
     const { transport } = type;
-    const there = { transport, port: link.port } as const;
+    const ports = type.protocol === 'midi' ? [link.port, link.port + 1] : [link.port];
     const replies = transport === 'udp' && link.replyPort !== null ? { transport, port: link.replyPort } : undefined;
     return [
-      { machine: from, program: controller.name, direction: 'out' as const, ...there, peer: to.name },
-      { machine: to, program: target.name, direction: 'in' as const, ...there, peer: from.name },
+      ...ports.flatMap((port) => [
+        { machine: from, program: controller.name, direction: 'out' as const, transport, port, peer: to.name },
+        { machine: to, program: target.name, direction: 'in' as const, transport, port, peer: from.name },
+      ]),
       ...(replies
         ? [
             { machine: to, program: target.name, direction: 'out' as const, ...replies, peer: from.name },

@@ -1,7 +1,7 @@
-import { formatIp } from '../addressing/index.ts';
+import { addressingFacts, formatIp, mustIp } from '../addressing/index.ts';
+import { cablingFacts } from '../cabling/index.ts';
 import {
   changeOf,
-  hostOf,
   rowsOf,
   serviceTypeOf,
   typeOf,
@@ -10,8 +10,11 @@ import {
   type Change,
   type Device,
   type Edit,
+  type Link,
   type Show,
 } from '../show/index.ts';
+import { entryOf } from './entry.ts';
+import { sidesOf } from './sides.ts';
 
 /** One place outside the unit where its address is keyed in (C17). */
 export interface StoredPlace {
@@ -33,13 +36,18 @@ export function whoStores(show: Show, address: Address): StoredPlace[] {
   const own = show.devices[show.interfaces[address.interfaceId]?.deviceId ?? ''];
   const { ip } = address;
   if (!own) return [];
+  const sides = sidesOf(show, addressingFacts(show), cablingFacts(show));
+  // of several addresses of a unit the plan fills in one; within one machine it is the loopback address
+  const isFilledIn = (link: Link): boolean => {
+    const { far, ip: filled } = entryOf({ sides }, link);
+    return far?.address.id === address.id && (ip === null || filled === mustIp(ip));
+  };
   return [
     ...rowsOf(show, 'links').flatMap((link): StoredPlace[] => {
       const [controller, target] = [show.devices[link.controllerId], show.devices[link.targetId]];
       if (!controller || !target) return [];
-      const aimsHere = hostOf(show, target).id === own.id && hostOf(show, controller).id !== own.id;
       const typed = link.host !== null && link.host === ip;
-      if (!typed && !(aimsHere && link.host === null)) return [];
+      if (!typed && !(link.host === null && isFilledIn(link))) return [];
       const slot = link.slot === null ? '' : `slot ${link.slot}`;
       const looksUpOnce = typeOf(show, controller)?.looksUpOnce ?? false;
       const follow = typed ? (to: string) => updateRow('links', link, { host: to }) : null;
@@ -65,6 +73,13 @@ export function whoStores(show: Show, address: Address): StoredPlace[] {
       .map((network): StoredPlace => {
         const follow = (to: string) => updateRow('networks', network, { gateway: to });
         return { kind: 'gateway', device: undefined, where: network.name, looksUpOnce: false, follow };
+      }),
+    ...rowsOf(show, 'addresses')
+      .filter(({ gateway }) => ip !== null && gateway === ip)
+      .map((row): StoredPlace => {
+        const device = show.devices[show.interfaces[row.interfaceId]?.deviceId ?? ''];
+        const follow = (to: string) => updateRow('addresses', row, { gateway: to });
+        return { kind: 'gateway', device, where: 'its own gateway', looksUpOnce: false, follow };
       }),
     ...(address.method === 'dhcp' && ip !== null
       ? [

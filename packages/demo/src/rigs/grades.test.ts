@@ -21,7 +21,7 @@ const grades: Readonly<Record<findings.Grade, readonly string[]>> = {
   risky: [
     'gateway_missing gateway_outside in_pool mask_differs networks_overlap no_grant no_room no_server not_granted',
     'on_factory on_reserved pool_outside pool_reversed pool_small pool_unserved second_needs_fixed two_adapters',
-    'link_local_mask sockets_short wrong_socket',
+    'link_local_mask sockets_short wrong_socket gateway_in_pool own_gateway self_outside',
     'access_left_open access_not_required access_open_but_filled address_depends_on_lease message_none_chosen',
     'port_starts_first segment_wireless_hop service_version_below service_version_unclear service_version_unknown',
     'doubled_name doubled_unit doubled_mac feature_below feed_no_switch feed_unfit name_shared no_computer',

@@ -78,6 +78,8 @@ function useAdding() {
   return async ({ name, vlan, joinLoose, withBlocks }: Draft, subnet: addressing.Subnet) => {
     const nextId = steady.begin();
     const id = nextId();
+    const loose = joinLoose ? addressing.looseInterfaces(show) : [];
+    const members = [...new Set(loose.map(({ deviceId }) => deviceId))];
     const change = addressing.planNetwork({
       id,
       name: name.trim() || 'Network',
@@ -85,8 +87,8 @@ function useAdding() {
       prefix: subnet.prefix,
       vlan: /^\d{1,4}$/.test(vlan.trim()) ? Number(vlan) : null,
       purpose: '',
-      join: joinLoose ? addressing.looseInterfaces(show).map((row) => ({ id: nextId(), interfaceId: row.id })) : [],
-      blocks: withBlocks ? addressing.proposeBlocks(show, id, subnet, nextId) : [],
+      join: loose.map((row) => ({ id: nextId(), interfaceId: row.id })),
+      blocks: withBlocks ? addressing.proposeBlocks(show, { networkId: id, subnet, members }, nextId) : [],
     });
     if (await save(change)) void navigate(`/shows/${showId}/addresses/${id}`);
   };

@@ -12,6 +12,8 @@ interface Draft {
   readonly kinds: readonly show.DeviceKind[];
 }
 
+const membersOf = (on: addressing.NetworkFacts) => [...new Set(on.planned.map(({ device }) => device.id))];
+
 /** The blocks of a network: for which kinds, from where to where, or kept free for somebody. */
 export function BlockEditor({ on }: { on: addressing.NetworkFacts }) {
   const show = useShow();
@@ -24,7 +26,11 @@ export function BlockEditor({ on }: { on: addressing.NetworkFacts }) {
       core.changeOf(
         `Lay out blocks on ${on.network.name}`,
         addressing
-          .proposeBlocks(show, on.network.id, on.subnet, steady.begin())
+          .proposeBlocks(
+            show,
+            { networkId: on.network.id, subnet: on.subnet, members: membersOf(on), pool: on.pool },
+            steady.begin(),
+          )
           .map((row) => core.insertRow('blocks', row)),
       ),
     );

@@ -1,4 +1,4 @@
-import { addressing, show as core } from '@deep-patch/core';
+import { addressing, rig, show as core, type show } from '@deep-patch/core';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { Dialog } from '../parts/dialog.tsx';
 import { Loading } from '../parts/empty.tsx';
@@ -66,11 +66,44 @@ function Setting({ setting }: { setting: addressing.AdapterSetting | undefined }
   );
 }
 
+/** How it is set first, and what has to be set before it. */
 function How({ step, alike }: { step: addressing.CommissioningStep; alike: number }) {
-  if (step.how === 'alone') return <>{alike > 1 ? 'alone, the others off or unplugged' : 'as it is'}</>;
+  const show = useShow();
+  const { waitsFor, device } = step;
   return (
     <>
-      with the others on, at <code>{step.at}</code>
+      <FirstWay step={step} alike={alike} type={core.typeOf(show, device)} />
+      {waitsFor.length > 0 && (
+        <span className="text-warning">
+          {' '}
+          · after {waitsFor.map(({ name }) => name).join(', ')}, which {waitsFor.length === 1 ? 'stands' : 'stand'}{' '}
+          there until then
+        </span>
+      )}
     </>
   );
+}
+
+function FirstWay({
+  step: { how, at },
+  alike,
+  type,
+}: {
+  readonly step: addressing.CommissioningStep;
+  readonly alike: number;
+  readonly type: show.DeviceType | undefined;
+}) {
+  if (how === 'own_menu') return <>nothing answers at this address: set it {ownWays(type)}</>;
+  if (how === 'alone') return <>{alike > 1 ? 'alone, the others off or unplugged' : 'as it is'}</>;
+  return (
+    <>
+      with the others on, at <code>{at}</code>
+    </>
+  );
+}
+
+/** The ways of a type that need no address. */
+function ownWays(type: show.DeviceType | undefined): string {
+  const ways = (type?.ways ?? []).filter(({ way }) => way === 'menu' || way === 'usb');
+  return ways.length > 0 ? `by ${ways.map(rig.wayWords).join(', or by ')}` : 'at itself first';
 }

@@ -8,6 +8,7 @@ const whys: Readonly<Record<addressing.ReachWay['why'], string>> = {
   factory: 'as delivered, or after a reset',
   leased: 'given by a server',
   self_assigned: 'made up by itself',
+  keyed_in: 'where it was keyed in before',
   link_local_6: 'by IPv6, needs no setting',
 };
 

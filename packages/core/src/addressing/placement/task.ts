@@ -1,7 +1,7 @@
 import { byName } from '../../show/index.ts';
 import type { AddressingFacts, NetworkFacts, Planned } from '../facts.ts';
 import { blockFor, obstacleAt } from '../free-hosts.ts';
-import { lowestHosts, usableRanges, without, type Range } from '../free-ranges.ts';
+import { lowestHosts, rangesFor } from '../free-ranges.ts';
 
 /** Gear that shares one set of allowed addresses: those of its block, or everything outside all blocks. */
 export interface Domain {
@@ -96,11 +96,8 @@ interface Wanted {
  * placed on one of these at no higher cost, since no more than all rivals can be in its way.
  */
 function hostsFor(facts: AddressingFacts, on: NetworkFacts, { block, rivals, stays }: Wanted): number[] {
-  const outside: Range[] = [...on.blocks, ...(on.pool ? [on.pool] : [])];
-  const ranges = block
-    ? usableRanges(on, block)
-    : outside.reduce(without, usableRanges(on, { from: on.first, to: on.last }));
-  const fits = (ip: number): boolean => !stays.has(ip) && !facts.factory.has(ip);
+  const ranges = rangesFor(on, block);
+  const fits = (ip: number): boolean => !stays.has(ip) && !facts.factory.has(ip) && !facts.gateways.has(ip);
   const count = 2 * rivals.length + 1;
   const figures = new Map<number, number>();
   for (const rival of rivals)

@@ -1,6 +1,7 @@
 import { counted, nameList, oneOr } from '../../findings/index.ts';
 import { groupBy } from '../../show/index.ts';
 import { addressingRule } from '../addressing-rule.ts';
+import { contains, mustIp, subnetOf } from '../ipv4.ts';
 import { fixAddresses } from '../move-fix.ts';
 
 /** A second address on an adapter that gets its first one by itself: most systems allow only fixed ones there (C13). */
@@ -88,3 +89,30 @@ export const poolTooSmall = addressingRule<{ pool_small: { on: string; asking: n
       return [found('pool_small', 'risky', subject, { on: on.network.name, asking, size })];
     }),
 );
+
+/** Units that give themselves an address land in a range of their own (RFC 3927 section 2.1), whatever the network is called. */
+export const selfOutside = addressingRule<{ self_outside: { on: string; network: string; names: string[] } }>(
+  {
+    self_outside: (f) => [
+      `${nameList(f.names)} ${oneOr(f.names.length, 'gives itself an address', 'give themselves addresses')}, and ${f.on} is ${f.network}.`,
+      'Addresses that units make up begin with 169.254: nobody on this network reaches them.',
+      'Give fixed addresses there, or make 169.254.0.0/16 the network of what assigns itself.',
+    ],
+  },
+  (found, _show, facts) =>
+    facts.networks.flatMap((on) => {
+      const alone = on.planned.filter(({ address }) => address.method === 'self');
+      if (alone.length === 0 || contains(selfAssigned, on.subnet.network)) return [];
+      const subjects = alone.map(({ address }) => ({ table: 'addresses' as const, id: address.id }));
+      const names = [...new Set(alone.map(({ device }) => device.name))];
+      const { network, prefix, name } = on.network;
+      const label = `Fix the ${alone.length === 1 ? 'address' : 'addresses'} of ${nameList(names)}`;
+      return [
+        found('self_outside', 'risky', subjects, { on: name, network: `${network}/${prefix}`, names }, [
+          fixAddresses(facts, alone, label),
+        ]),
+      ];
+    }),
+);
+
+const selfAssigned = subnetOf(mustIp('169.254.0.0'), 16);

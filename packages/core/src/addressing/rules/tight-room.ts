@@ -3,7 +3,6 @@ import { addressingRule } from '../addressing-rule.ts';
 import type { AddressingFacts, NetworkFacts } from '../facts.ts';
 import { blockFor } from '../free-hosts.ts';
 import { sizeOfRanges, usableRanges } from '../free-ranges.ts';
-import { hostCount } from '../ipv4.ts';
 
 type Room = { room: number; units: number; growth: number; short: number };
 
@@ -13,8 +12,8 @@ export const networkTight = addressingRule<{ network_tight: Room & { on: string 
   (found, _show, facts) =>
     facts.networks.flatMap((on) => {
       const units = on.planned.filter(({ address }) => address.method === 'static').length;
-      const pool = on.pool ? on.pool.to - on.pool.from + 1 : 0;
-      const tight = tightness(on, hostCount(on.subnet) - pool - (on.gateway === null ? 0 : 1), units);
+      const routers = on.planned.filter(({ ip }) => ip !== null && ip === on.gateway).length;
+      const tight = tightness(on, sizeOfRanges(usableRanges(on, { from: on.first, to: on.last })), units - routers);
       const subject = { table: 'networks' as const, id: on.network.id };
       return tight ? [found('network_tight', 'note', [subject], { ...tight, on: on.network.name })] : [];
     }),
