@@ -15,7 +15,7 @@ test('without power the sounding says so, a button mends it, and outside tools r
   await page.getByRole('dialog').getByRole('button', { name: 'Add network' }).click();
   await placeRest(page);
   await page.goto(`/shows/${showId}/links?do=add`);
-  await page.getByLabel('Controls', { exact: true }).selectOption({ index: 1 });
+  await page.getByRole('group', { name: 'Controls' }).getByRole('checkbox').first().check();
   await page.getByRole('dialog').getByRole('button', { name: 'Add link' }).click();
   await page.getByRole('button', { name: /^Plug Host and Desk/ }).click();
   await page.getByRole('button', { name: 'Sound', exact: true }).click();
@@ -66,7 +66,7 @@ test('an old measurement is marked as such once the plan moves, and a new one re
   await page.getByRole('dialog').getByRole('button', { name: 'Add network' }).click();
   await placeRest(page);
   await page.goto(`/shows/${showId}/links?do=add`);
-  await page.getByLabel('Controls', { exact: true }).selectOption({ index: 1 });
+  await page.getByRole('group', { name: 'Controls' }).getByRole('checkbox').first().check();
   await page.getByRole('dialog').getByRole('button', { name: 'Add link' }).click();
   // no switch in this rig: straight from one to the other
   await page.getByRole('button', { name: 'Cable Host to Desk' }).click();

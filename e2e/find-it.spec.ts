@@ -25,7 +25,7 @@ test('faults found as a crew finds them: a script, a watch over the links, a uni
   for (const controller of ['Host', 'Book']) {
     await page.goto(`/shows/${showId}/links?do=add`);
     await page.getByLabel('Controller', { exact: true }).selectOption({ label: controller });
-    await page.getByLabel('Controls', { exact: true }).selectOption({ index: 1 });
+    await page.getByRole('group', { name: 'Controls' }).getByRole('checkbox').first().check();
     await page.getByRole('dialog').getByRole('button', { name: 'Add link' }).click();
     await page.getByRole('button', { name: new RegExp(`^Plug .*${controller}`) }).click();
     await expect(page.getByRole('button', { name: new RegExp(`^Plug .*${controller}`) })).toBeHidden();
@@ -34,7 +34,7 @@ test('faults found as a crew finds them: a script, a watch over the links, a uni
   await page.goto(`/shows/${showId}/rig`);
   await page.getByRole('row', { name: /^Bank/ }).click();
   await page.getByLabel('Plug into').selectOption({ label: 'Hub' });
-  await page.getByLabel('Socket').selectOption({ label: 'p8' });
+  await page.getByLabel('Socket', { exact: true }).selectOption({ label: 'p8' });
   await page.getByRole('button', { name: 'Plug in' }).click();
   await expect(page.getByRole('button', { name: /^Unplug .* to Hub p8/ })).toBeVisible();
   await page.goto(`/shows/${showId}/bench`);

@@ -1,6 +1,6 @@
 import { readFile } from 'node:fs/promises';
 import { expect, test } from '@playwright/test';
-import { newShow, pasteGear, row, takeIn, watchProblems, well } from './steps.ts';
+import { newShow, pasteGear, row, takeIn, watchProblems } from './steps.ts';
 
 test('a unit is set, the plan moves, and the unit says what to key in again, instead of what, and what follows', async ({
   page,
@@ -10,15 +10,16 @@ test('a unit is set, the plan moves, and the unit says what to key in again, ins
   await pasteGear(page, 'name,type,unit,place\nCam A,Pan-tilt camera,1,Quay\nCam B,Pan-tilt camera,2,Quay\n');
   await takeIn(page, '2 units');
   await row(page, /Cam A/).click();
-  const due = well(page).getByRole('region', { name: 'To set on Cam A' });
+  const due = page.getByRole('region', { name: 'To set on Cam A' });
   await expect(due).toContainText('on, hears 80');
   await due.getByRole('button', { name: 'All of it is set' }).click();
   await expect(due).toContainText('Set as planned');
 
   // IPv6 is planned off: one line, then the acts of this camera
-  await well(page).getByText('More about it').click();
-  await well(page).getByLabel('IPv6').selectOption('off after first contact');
-  await well(page).getByRole('button', { name: 'Save these' }).click();
+  await page.keyboard.press('o');
+  const sheet = page.getByRole('region', { name: 'Page of Cam A' });
+  await sheet.getByLabel('IPv6').selectOption('off after first contact');
+  await sheet.getByRole('button', { name: 'Save these' }).click();
   await expect(due).toContainText(/IPv6.*off.*instead of nothing.*Then confirm the page, then restart the unit/s);
   const download = page.waitForEvent('download');
   await due.getByRole('button', { name: 'Save the settings of Cam A' }).click();
@@ -28,20 +29,21 @@ test('a unit is set, the plan moves, and the unit says what to key in again, ins
   await expect(due).toContainText('Set as planned');
 
   // who knows the password, and a paper that stays with the show
-  await well(page).getByText('Accounts', { exact: true }).click();
-  await well(page).getByLabel('Account to add').fill('quay-admin');
-  await well(page).getByLabel('Who knows the password').fill('Ines');
-  await well(page).getByRole('button', { name: 'Add the account' }).click();
-  await expect(well(page)).toContainText('Ines knows the password');
-  await well(page).getByText('Papers and commands').click();
-  await well(page).getByLabel('What the paper is').fill('guide to first sign-in');
-  await well(page)
+  await sheet.getByText('Accounts', { exact: true }).click();
+  await sheet.getByLabel('Account to add').fill('quay-admin');
+  await sheet.getByLabel('Who knows the password').fill('Ines');
+  await sheet.getByRole('button', { name: 'Add the account' }).click();
+  await expect(sheet).toContainText('Ines knows the password');
+  await sheet.getByText('Papers and commands').click();
+  await sheet.getByLabel('What the paper is').fill('guide to first sign-in');
+  await sheet
     .getByLabel('A paper for Pan-tilt camera')
     .setInputFiles({ name: 'guide.txt', mimeType: 'text/plain', buffer: Buffer.from('press and hold') });
   const paper = page.waitForEvent('download');
-  await well(page).getByRole('link', { name: 'guide to first sign-in' }).click();
+  await sheet.getByRole('link', { name: 'guide to first sign-in' }).click();
   expect(await readFile(await (await paper).path(), 'utf8')).toBe('press and hold');
 
+  await page.getByRole('link', { name: 'Back to the rig' }).click();
   await page.getByRole('button', { name: 'Before the site' }).click();
   const list = page.getByRole('dialog', { name: 'Before the site' });
   await expect(list.getByRole('checkbox', { name: /its administrator: quay-admin, Ines knows/ })).toBeChecked();

@@ -82,7 +82,7 @@ test('device types: a shipped one is changed as our own, travels as a file, and 
   await expect(dialog.getByText('An IPv4 address has four numbers from 0 to 255').first()).toBeVisible();
   await expect(dialog.getByRole('button', { name: 'Save as our own' })).toBeDisabled();
   await dialog.getByLabel('Fixed at').fill('10.88.0.44');
-  await dialog.getByLabel('Version').fill('0.9');
+  await dialog.getByLabel('Version of this sheet').fill('0.9');
   await dialog.getByRole('button', { name: 'Save as our own' }).click();
   await expect(dialog.getByRole('heading', { name: 'Our own types' })).toBeVisible();
   await expect(dialog.getByRole('button', { name: /Pan-tilt camera hidden · 1\.0/ })).toBeVisible();

@@ -1,6 +1,6 @@
 import { afterEach, expect, test } from 'vitest';
 import { demoShow } from '@deep-patch/demo';
-import type { contract, show as core } from '@deep-patch/core';
+import { rig, type contract, type show as core } from '@deep-patch/core';
 import { demoBench, stopBenches, withHelper } from './demo-bench.test-data.ts';
 
 afterEach(stopBenches);
@@ -268,4 +268,17 @@ test('generators of the units themselves show a picture whatever is plugged in',
     (await face('switcher'))['on air'],
     (await face('led-quay'))['picture'],
   ]).toEqual(['true', 'green fill', 'grid']);
+});
+
+test('a spare stands in the place of a unit as it comes out of its case, and what was measured is of the other one', async () => {
+  const { bench, show, unit, stop } = await demoBench();
+  const link = 'host-to-desk';
+  expect(await stop(link)).toBe('bottom');
+  const change = rig.planSwap(show, show.devices['desk'] ?? expect.fail(), { mac: null, serial: 'S9', firmware: null });
+  const changes = change ? [{ ...change, rev: show.rev + 1 }] : [];
+  await bench.handle({ kind: 'follow', showId: show.id, changes, passwords: null });
+  const box = await unit('desk');
+  expect([box.settings.followsPlan, box.powered, box.settings.addresses[0]?.ip]).toEqual([false, false, '10.88.0.60']);
+  await bench.handle({ kind: 'power', showId: show.id, deviceIds: ['desk'], on: true });
+  expect(await stop(link)).not.toBe('bottom');
 });

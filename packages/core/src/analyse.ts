@@ -47,7 +47,7 @@ export function analyse(show: Show, seen: Seen, now: number): Analysis {
   const soundings = forecastAll(show, facts);
   const found = matchFound(show, addressing, seen.found);
   const findings = sortFindings([
-    ...findRig(show),
+    ...findRig(show, now),
     ...findAddressing(show, addressing, placement),
     ...findFound(show, found),
     ...findCabling(show, facts.cabling, addressing),

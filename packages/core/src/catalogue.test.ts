@@ -17,9 +17,10 @@ const lists = new Set(
     ' ',
   ),
 );
-for (const code of ['platform_other_system', 'platform_too_old', 'platform_unknown']) lists.add(`${code} wanted`);
+for (const code of ['platform_other_system', 'platform_too_old', 'platform_too_new', 'platform_unknown'])
+  lists.add(`${code} wanted`);
 const counts = new Set(
-  'count units short room needed owned surplus known wanted given size growth free asking hops'.split(' '),
+  'count units short room needed owned surplus known wanted given size growth free asking hops idle'.split(' '),
 );
 
 /** Facts that are said in words of their own. */

@@ -3,6 +3,7 @@ import { Host } from '../ether/host.ts';
 import { portMac } from '../ether/spanning-tree.ts';
 import { Switch } from '../ether/switch.ts';
 import { endpointsOf, type Run } from '../units/endpoints.ts';
+import { resetToFactory } from '../units/keying.ts';
 import { freshMemory } from '../units/memory.ts';
 import { plannedSettings } from '../units/settings.ts';
 import type { Standin } from '../units/standin.ts';
@@ -40,7 +41,10 @@ function addStandin(ground: Ground, device: core.Device, { report, runs }: Joine
   const { scheduler, standins, memories, byMac, tap } = ground;
   const type = core.typeOf(show, device);
   if (!type) return;
-  const memory = memories.get(device.id) ?? freshMemory(type);
+  const known = memories.get(device.id);
+  // a spare comes out of its case: it remembers nothing, and has what the factory left in it
+  const isSpare = known !== undefined && known.swaps !== device.swaps;
+  const memory = known && !isSpare ? known : freshMemory(type, device.swaps);
   memories.set(device.id, memory);
   const computer = type.form === 'program' ? standins.get(device.runsOn ?? '') : undefined;
   // a computer that is off keeps its adapters awake, to be woken over the network
@@ -69,6 +73,7 @@ function addStandin(ground: Ground, device: core.Device, { report, runs }: Joine
     report: (message) => report(standin, message),
   };
   standins.set(device.id, standin);
+  if (isSpare) resetToFactory(standin);
   computer?.programs.push(standin);
   if (bridge?.tree) {
     bridge.tree.onSend = (frame) => tap.take(frame);

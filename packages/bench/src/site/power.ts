@@ -113,7 +113,7 @@ export class Power {
     const { computer, host } = standin;
     if (!computer) {
       host.asleep = undefined;
-      host.admits = (inbound) => admits(this.ground.standins.values(), standin, inbound);
+      host.admits = (inbound) => admits(this.ground, standin, inbound);
       takeAddresses(this.ground, standin);
       serveAddresses(this.ground, standin);
     }

@@ -17,6 +17,8 @@ export interface KeyedEntry {
 
 /** What outlives a new plan: power, what the unit's own screen shows, and what was keyed in at the unit itself. */
 export interface Memory {
+  /** Which box it is: one more for each spare that took its place. */
+  readonly swaps: number;
   powered: boolean;
   /** Simulated time at which it is ready; 0 where start-up times are skipped, and units start at once. */
   readyAt: number;
@@ -80,7 +82,8 @@ export interface Tried {
   readonly stoppedAt: show.LayerName | null;
 }
 
-export const freshMemory = (type: show.DeviceType): Memory => ({
+export const freshMemory = (type: show.DeviceType, swaps = 0): Memory => ({
+  swaps,
   powered: false,
   readyAt: 0,
   face: freshFace(type),

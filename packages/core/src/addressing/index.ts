@@ -19,11 +19,22 @@ export {
 export { formatIpv6, isLinkLocal6, linkLocalOf, macOfLinkLocal, parseIpv6, sameIpv6 } from './ipv6.ts';
 export { ipKind, unusableKinds } from './ip-kind.ts';
 export { likelySlip } from './likely-slip.ts';
+export { planChangeNetwork, planRenumber } from './plan-renumber.ts';
+export type { Renumbering } from './plan-renumber.ts';
 export { readGearAddress } from './gear-address.ts';
 export { networksFor, planTakeIn } from './plan-take-in.ts';
 export { looseInterfaces, planNetwork, planNetworkEdit } from './plan-network.ts';
 export { apartFix, fixAddresses, moveFix } from './move-fix.ts';
-export { planHold, planJoin, planMethod, planMove, planRelease } from './plan-address.ts';
+export {
+  planHold,
+  planJoin,
+  planLeave,
+  planMethod,
+  planMethods,
+  planMove,
+  planOwnEntries,
+  planRelease,
+} from './plan-address.ts';
 export { mendable, planPlacement, suggestHost } from './plan-placement.ts';
 export { proposeBlocks } from './propose-blocks.ts';
 export { readIpEntry, readMask } from './read-ip-entry.ts';

@@ -1,4 +1,13 @@
-import { changeOf, contentWith, insertRow, updateRow, type Address, type Change, type Show } from '../show/index.ts';
+import {
+  changeOf,
+  contentWith,
+  insertRow,
+  planRemove,
+  updateRow,
+  type Address,
+  type Change,
+  type Show,
+} from '../show/index.ts';
 import { formatIp } from './ipv4.ts';
 
 /** Moves one address; a typed place is kept by holding it, since somebody meant it. */
@@ -37,3 +46,44 @@ function nameOf(show: Show, address: Address): string {
   const its = show.interfaces[address.interfaceId];
   return (its && show.devices[its.deviceId]?.name) ?? 'a unit';
 }
+
+/** Takes an address off its adapter, so that the unit is no longer on that network. */
+export const planLeave = (show: Show, address: Address): Change =>
+  planRemove(
+    show,
+    'addresses',
+    [address.id],
+    `Take ${nameOf(show, address)} off ${show.networks[address.networkId]?.name ?? 'its network'}`,
+  );
+
+/** A mask or a gateway that one unit has for itself; null is that of its network. */
+export const planOwnEntries = (
+  show: Show,
+  address: Address,
+  entries: Pick<Address, 'prefix' | 'gateway'>,
+): Change | undefined => {
+  const own = show.networks[address.networkId];
+  const { prefix, gateway } = entries;
+  return changeOf(`Mask and gateway of ${nameOf(show, address)}`, [
+    updateRow('addresses', address, {
+      prefix: prefix === own?.prefix ? null : prefix,
+      gateway: gateway === own?.gateway ? null : gateway,
+    }),
+  ]);
+};
+
+/** How several interfaces get their addresses, in one change. */
+export const planMethods = (
+  show: Show,
+  addresses: readonly Address[],
+  method: Address['method'],
+): Change | undefined => {
+  const [first] = addresses;
+  const whom = addresses.length === 1 && first ? nameOf(show, first) : `${addresses.length} units`;
+  return changeOf(
+    `Give ${whom} ${methodWords[method]}`,
+    addresses.map((address) =>
+      updateRow('addresses', address, method === 'self' ? { method, ip: null, held: false } : { method }),
+    ),
+  );
+};

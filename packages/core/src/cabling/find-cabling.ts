@@ -3,12 +3,14 @@ import { wordsOfRules, type Finding } from '../findings/index.ts';
 import type { Show } from '../show/index.ts';
 import { circle } from './rules/loop.ts';
 import { socketsShort } from './rules/sockets-short.ts';
+import { ledData } from './rules/led-data.ts';
 import { tooLong } from './rules/too-long.ts';
+import { wrongSegment } from './rules/wrong-segment.ts';
 import { wrongSocket } from './rules/wrong-socket.ts';
 import type { CablingFacts } from './segments.ts';
 
 /** In the order in which they are asked. */
-export const cablingRules = [wrongSocket, socketsShort, circle, tooLong] as const;
+export const cablingRules = [wrongSocket, wrongSegment, ledData, socketsShort, circle, tooLong] as const;
 
 /** What, why and what to do for each finding of the cables. */
 export const cablingWords = wordsOfRules(cablingRules);

@@ -1,5 +1,7 @@
 export { cablingFacts } from './segments.ts';
-export { planCable, planPlugTogether } from './plan-cables.ts';
+export { fittingSockets } from './fitting-sockets.ts';
+export type { SocketEnd } from './fitting-sockets.ts';
+export { planCable, planMoveCable, planPlugTogether } from './plan-cables.ts';
 export { loopKey } from './domains/circles.ts';
 export type { BroadcastDomains } from './domains/broadcast-domains.ts';
 export type { Loop } from './domains/circles.ts';

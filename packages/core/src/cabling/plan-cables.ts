@@ -3,6 +3,8 @@ import {
   insertRow,
   socketsOf,
   typeOf,
+  updateRow,
+  type Cable,
   type Change,
   type Device,
   type DeviceType,
@@ -10,6 +12,7 @@ import {
   type Interface,
   type Show,
 } from '../show/index.ts';
+import { mediumBetween, type SocketEnd } from './fitting-sockets.ts';
 import type { CablingFacts } from './segments.ts';
 
 interface End {
@@ -53,12 +56,13 @@ function socketsFor(show: Show, hub: Device, free: readonly string[], ends: read
   const type = typeOf(show, hub);
   const left = [...free];
   return ends.flatMap(({ medium }) => {
-    const at = left.findIndex((key) => type !== undefined && takes(type, key, medium));
+    const at = left.findIndex((key) => type !== undefined && takesCable(type, key, medium));
     return at < 0 ? [] : left.splice(at, 1);
   });
 }
 
-const takes = ({ kind, sockets }: DeviceType, key: string, medium: End['medium']): boolean => {
+/** Does a socket take a run of that medium? An access point takes radio at any of its own. */
+export const takesCable = ({ kind, sockets }: DeviceType, key: string, medium: End['medium']): boolean => {
   const connector = sockets.find((socket) => socket.key === key)?.connector;
   if (medium === 'wireless') return connector === 'radio' || kind === 'access-point';
   return connector === 'rj45' || connector === 'sfp';
@@ -75,7 +79,7 @@ function planJoinSegments(show: Show, facts: CablingFacts, a: string, b: string)
   const [[one], [two]] = [facts.hubsIn(a), facts.hubsIn(b)];
   const socketOf = (hub: Device | undefined): string | undefined => {
     const type = typeOf(show, hub);
-    return hub && type && facts.freeSockets(hub.id).find((key) => takes(type, key, 'copper'));
+    return hub && type && facts.freeSockets(hub.id).find((key) => takesCable(type, key, 'copper'));
   };
   const [from, to] = [socketOf(one), socketOf(two)];
   if (!one || !two || !from || !to || a === b) return undefined;
@@ -85,15 +89,35 @@ function planJoinSegments(show: Show, facts: CablingFacts, a: string, b: string)
 }
 
 /** One cable by hand; the sockets are those that `freeSockets` lists. */
-export function planCable(
-  show: Show,
-  from: { deviceId: string; socket: string },
-  to: { deviceId: string; socket: string },
-): Change | undefined {
+export function planCable(show: Show, from: SocketEnd, to: SocketEnd): Change | undefined {
   const [one, two] = [show.devices[from.deviceId], show.devices[to.deviceId]];
   if (!one || !two) return undefined;
   return changeOf(`Cable ${one.name} to ${two.name}`, [
-    cableEdit({ device: one, socket: from.socket, medium: 'copper' }, { device: two, socket: to.socket }),
+    cableEdit(
+      { device: one, socket: from.socket, medium: mediumBetween(show, from, to) },
+      { device: two, socket: to.socket },
+    ),
+  ]);
+}
+
+/** Moves one end of a cable to another socket, of the same unit or of another; its length stays what it is. */
+export function planMoveCable(show: Show, cable: Cable, end: 'from' | 'to', to: SocketEnd): Change | undefined {
+  const unit = show.devices[to.deviceId];
+  if (!unit) return undefined;
+  const [own, far] =
+    end === 'from'
+      ? [
+          { fromDevice: to.deviceId, fromSocket: to.socket },
+          { deviceId: cable.toDevice, socket: cable.toSocket },
+        ]
+      : [
+          { toDevice: to.deviceId, toSocket: to.socket },
+          { deviceId: cable.fromDevice, socket: cable.fromSocket },
+        ];
+  const label = typeOf(show, unit)?.sockets.find(({ key }) => key === to.socket)?.label ?? to.socket;
+  const medium = cable.medium === 'fibre' ? cable.medium : mediumBetween(show, to, far);
+  return changeOf(`Move the cable of ${show.devices[far.deviceId]?.name ?? 'a unit'} to ${unit.name} ${label}`, [
+    updateRow('cables', cable, { ...own, medium }),
   ]);
 }
 
@@ -107,13 +131,13 @@ function freeEnd(show: Show, facts: CablingFacts, its: Interface): End | undefin
     ({ key, adapter }) => free.has(key) && (type.forwards || adapter === its.adapter),
   );
   for (const medium of ['copper', 'wireless'] as const) {
-    const socket = own.find(({ key }) => takes(type, key, medium));
+    const socket = own.find(({ key }) => takesCable(type, key, medium));
     if (socket) return { device, socket: socket.key, medium };
   }
   return undefined;
 }
 
-function cableEdit(from: End, to: Pick<End, 'device' | 'socket'>): Edit {
+function cableEdit(from: Omit<End, 'medium'> & Pick<Cable, 'medium'>, to: Pick<End, 'device' | 'socket'>): Edit {
   const id = `c-${from.device.id.slice(-16)}-${from.socket.slice(-16)}`;
   return insertRow('cables', {
     id: id.replace(/-+/g, '-').slice(0, 40),

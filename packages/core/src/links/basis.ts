@@ -22,7 +22,9 @@ export function basisOf(show: Show, facts: LinkFacts, link: Link): string {
         .flat(),
     ];
   });
-  return hashed(JSON.stringify([link.slot, link.secretId !== null, said]));
+  // a spare in the place of either end was never heard
+  const swaps = [link.controllerId, link.targetId].map((id) => show.devices[id]?.swaps ?? 0);
+  return hashed(JSON.stringify([link.slot, link.secretId !== null, swaps, said]));
 }
 
 /** FNV-1a twice from two starts: texts of a show differ in it for all practical purposes. */

@@ -156,7 +156,7 @@ describe('forecast', () => {
     ],
     [
       'a pre-release',
-      { devices: soundRows.devices.map((row) => (row.id === 'camera' ? { ...row, firmware: '2.0-beta' } : row)) },
+      { devices: soundRows.devices.map((row) => (row.id === 'camera' ? { ...row, firmware: '1.4-beta' } : row)) },
       'version_unclear',
     ],
   ])('%s passes with a warning', (_what, patch, code) => {

@@ -1,7 +1,16 @@
 export { basisOf } from './basis.ts';
 export { answersSender } from './replies.ts';
 export { depthOf } from './depth.ts';
-export { drivable, nextSlot, planAddLink, planEditLink, planEditService, planRemoveLink } from './plan-links.ts';
+export {
+  drivable,
+  nextSlot,
+  planAddLink,
+  planAddLinks,
+  slotsOf,
+  planEditLink,
+  planEditService,
+  planRemoveLink,
+} from './plan-links.ts';
 export { endsOf } from './ends.ts';
 export { entryOf } from './entry.ts';
 export type { Entry } from './entry.ts';
@@ -15,7 +24,7 @@ export { linkWords, stopWords } from './stop-words.ts';
 export { measuredWords, milliseconds } from './measured-words.ts';
 export type { Depth } from './depth.ts';
 export type { LayerResult } from './layer.ts';
-export type { LinkIntent } from './plan-links.ts';
+export type { LinkIntent, SeveralLinks } from './plan-links.ts';
 export type { Sounding } from './forecast.ts';
 export { planMoveEverywhere, whoStores } from './who-stores.ts';
 export type { StoredPlace } from './who-stores.ts';

@@ -1,5 +1,7 @@
 import { addressingFacts, formatIp } from '../addressing/index.ts';
 import {
+  applyChange,
+  asksForLogin,
   changeOf,
   contentWith,
   insertRow,
@@ -12,8 +14,10 @@ import {
   type Change,
   type Content,
   type Device,
+  type Edit,
   type Link,
   type Service,
+  type ServiceType,
   type Show,
 } from '../show/index.ts';
 import { cablingFacts } from '../cabling/index.ts';
@@ -30,13 +34,16 @@ export interface LinkIntent {
 }
 
 /** Targets that a controller can drive: each enabled or known service in a protocol that it speaks. */
-export function drivable(show: Show, controller: Device): { target: Device; service: Service; label: string }[] {
+export function drivable(
+  show: Show,
+  controller: Device,
+): { target: Device; service: Service; type: ServiceType; label: string }[] {
   const drives: readonly string[] = typeOf(show, controller)?.drives ?? [];
   return rowsOf(show, 'services').flatMap((service) => {
     const target = show.devices[service.deviceId];
     const type = serviceTypeOf(show, target, service.key);
     if (!target || !type || !drives.includes(type.protocol) || target.id === controller.id) return [];
-    return [{ target, service, label: `${type.label} · ${type.transport.toUpperCase()} ${service.receivePort}` }];
+    return [{ target, service, type, label: `${type.label} · ${type.transport.toUpperCase()} ${service.receivePort}` }];
   });
 }
 
@@ -76,6 +83,75 @@ export function planAddLink(show: Show, intent: LinkIntent): Change | undefined 
   return changeOf(`Let ${name} control ${target?.name ?? 'a target'}`, [insertRow('links', row), ...told]);
 }
 
+export interface SeveralLinks {
+  readonly controllerId: string;
+  readonly targets: readonly { readonly targetId: string; readonly serviceKey: string }[];
+  /** The slot of the first; the others take the next free ones. Null where the controller numbers nothing. */
+  readonly firstSlot: number | null;
+  /** Entered in the controller for each of them, where its service asks for a login. */
+  readonly account: string | null;
+}
+
+/** Several links of one controller in one change: the slots that are free from the first one on, one account for all. */
+export function planAddLinks(show: Show, intent: SeveralLinks, newId: () => string): Change | undefined {
+  const { controllerId, targets, firstSlot, account } = intent;
+  const slots = freeSlots(show, controllerId, firstSlot);
+  let at = show;
+  const edits: Edit[] = [];
+  for (const { targetId, serviceKey } of targets) {
+    const slot = slots();
+    const change = planAddLink(at, { id: newId(), controllerId, targetId, serviceKey, slot });
+    const type = serviceTypeOf(at, at.devices[targetId], serviceKey);
+    const own = (change?.edits ?? []).map((edit) =>
+      edit.table === 'links' && edit.after && type && asksForLogin(type)
+        ? { ...edit, after: { ...edit.after, account } }
+        : edit,
+    );
+    const applied = applyChange(at, { label: '', edits: own });
+    if (!applied.ok) continue;
+    at = applied.show;
+    edits.push(...own);
+  }
+  const name = show.devices[controllerId]?.name ?? 'a controller';
+  const [only] = targets;
+  const whom =
+    targets.length === 1 ? (show.devices[only?.targetId ?? '']?.name ?? 'a target') : `${targets.length} targets`;
+  return changeOf(`Let ${name} control ${whom}`, inOneStep(edits));
+}
+
+/** Two edits of one row become one that starts where the first did. */
+function inOneStep(edits: readonly Edit[]): Edit[] {
+  const byRow = new Map<string, Edit>();
+  for (const edit of edits) {
+    const key = `${edit.table} ${edit.id}`;
+    const before = byRow.get(key);
+    byRow.set(key, before ? { ...before, after: edit.after } : edit);
+  }
+  return [...byRow.values()];
+}
+
+function freeSlots(show: Show, controllerId: string, first: number | null): () => number | null {
+  if (first === null) return () => null;
+  const used = slotsOf(show, controllerId);
+  let next = first;
+  return () => {
+    while (used.has(next)) next += 1;
+    next += 1;
+    return next - 1;
+  };
+}
+
+/** The slots of a controller that links have, with the target of each. */
+export function slotsOf(show: Show, controllerId: string): Map<number, string> {
+  return new Map(
+    rowsOf(show, 'links').flatMap((link): [number, string][] =>
+      link.controllerId === controllerId && link.slot !== null
+        ? [[link.slot, show.devices[link.targetId]?.name ?? '']]
+        : [],
+    ),
+  );
+}
+
 function controllerIp(show: Show, controllerId: string, targetId: string): string | null {
   const sides = sidesOf(show, addressingFacts(show), cablingFacts(show));
   const [near, far] = [sides(controllerId), sides(targetId)];
@@ -87,9 +163,7 @@ function controllerIp(show: Show, controllerId: string, targetId: string): strin
 
 /** The lowest slot of a controller that no link uses. */
 export function nextSlot(show: Show, controllerId: string): number {
-  const used = new Set(
-    rowsOf(show, 'links').flatMap((link) => (link.controllerId === controllerId ? [link.slot] : [])),
-  );
+  const used = slotsOf(show, controllerId);
   let slot = 1;
   while (used.has(slot)) slot += 1;
   return slot;

@@ -28,7 +28,16 @@ import {
   types,
   typeWith,
 } from '../show/sample-show.test-data.ts';
-import { drivable, nextSlot, planAddLink, planEditLink, planEditService, planRemoveLink } from './plan-links.ts';
+import {
+  drivable,
+  nextSlot,
+  planAddLink,
+  planAddLinks,
+  slotsOf,
+  planEditLink,
+  planEditService,
+  planRemoveLink,
+} from './plan-links.ts';
 import { planMoveEverywhere, whoStores } from './who-stores.ts';
 
 const show = showOf(soundRows);
@@ -382,4 +391,38 @@ test('entries that mean a unit by its old address follow it, those of others sta
   const waiting = showOf({ ...soundRows, addresses: [address('desk', null)] });
   const [item] = addressingFacts(waiting).planned;
   expect(followMove(waiting, item ?? expect.fail('nothing'), '10.1.0.60', '10.1.0.99')).toEqual([]);
+});
+
+test('several links of one controller are one change: free slots from the first on, one account, every target told once', () => {
+  const rig = showOf({
+    networks: [network()],
+    devices: [device('host', 'host'), ...['c1', 'c2', 'c3'].map((id) => device(id, 'camera')), device('desk', 'desk')],
+    interfaces: ['host', 'c1', 'c2', 'c3', 'desk'].map((id) => adapter(id)),
+    addresses: ['host', 'c1', 'c2', 'c3', 'desk'].map((id, at) => address(id, `10.1.0.${at + 2}`)),
+    services: [
+      ...['c1', 'c2', 'c3'].map((id) => service(id, { key: 'web', receivePort: 80, sendPort: null })),
+      service('desk', { sendTo: null }),
+    ],
+    links: [link('c1', { controllerId: 'host', serviceKey: 'web', slot: 2 })],
+  });
+  const targets = [
+    { targetId: 'c2', serviceKey: 'web' },
+    { targetId: 'c3', serviceKey: 'web' },
+    { targetId: 'desk', serviceKey: 'osc' },
+  ];
+  let n = 0;
+  const plan = (firstSlot: number | null) =>
+    planAddLinks(rig, { controllerId: 'host', targets, firstSlot, account: 'crew' }, () => `n${(n += 1)}`);
+  const made = (change: Change | undefined) =>
+    Object.values(after(rig, change).links).flatMap(({ targetId, slot, account }) =>
+      targetId === 'c1' ? [] : [[targetId, slot, account]],
+    );
+  expect(made(plan(1))).toEqual([
+    ['c2', 1, 'crew'],
+    ['c3', 3, 'crew'],
+    ['desk', 4, null],
+  ]);
+  expect(made(plan(null)).map(([, slot]) => slot)).toEqual([null, null, null]);
+  expect(plan(1)?.label).toBe('Let host control 3 targets');
+  expect([...slotsOf(rig, 'host')]).toEqual([[2, 'c1']]);
 });

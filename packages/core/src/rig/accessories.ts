@@ -32,6 +32,8 @@ export interface ConverterNeed {
   readonly cable: Cable;
   readonly from: string;
   readonly to: string;
+  /** One at each end where neither fits the run between them. */
+  readonly count: 1 | 2;
 }
 
 const carriedBy: Readonly<Record<Cable['medium'], ReadonlySet<string>>> = {
@@ -51,8 +53,9 @@ export function converterNeeds(show: Show): ConverterNeed[] {
       plugOf(show, cable.toDevice, cable.toSocket, cable.medium),
     ];
     if (!from || !to) return [];
-    const mates = from === to && carriedBy[cable.medium].has(from);
-    return mates ? [] : [{ cable, from, to }];
+    const unfit = [from, to].filter((connector) => !carriedBy[cable.medium].has(connector)).length;
+    if (unfit === 0 && from === to) return [];
+    return [{ cable, from, to, count: unfit === 2 ? 2 : 1 }];
   });
 }
 

@@ -2,6 +2,7 @@ import {
   changeOf,
   groupBy,
   isComputer,
+  rowsBy,
   rowsOf,
   updateRow,
   type Change,
@@ -11,12 +12,13 @@ import {
 } from '../show/index.ts';
 import { accessoryNeeds, converterNeeds } from './accessories.ts';
 import { compareVersions } from './compare-versions.ts';
+import { isCopyGood } from './copy-age.ts';
 import { rigFacts, type RigFacts, type Typed } from './facts.ts';
 import { powerOrder } from './power-order.ts';
 import { seatCounts } from './seats.ts';
 import { accountTexts, feedTexts } from './type-words.ts';
 
-export type SiteSection = 'update' | 'pack' | 'licence' | 'install' | 'online' | 'access' | 'save' | 'papers';
+export type SiteSection = 'update' | 'pack' | 'licence' | 'install' | 'online' | 'access' | 'save' | 'papers' | 'power';
 
 /**
  * One thing to do before the site. `device` carries the tick; things that are settled elsewhere (licences, packed
@@ -37,18 +39,28 @@ export interface SiteItem {
  * The list before the site (needs 1.3, 1.4, 1.6, 1.7, 1.8, 1.11, 1.12, 1.13, 1.14, 1.16; C37, C40): what to update, pack, buy,
  * install, finish while there is internet, sign in to, save and have at hand. Sorted by section, then unit.
  */
-export function beforeSite(show: Show): SiteItem[] {
-  const facts = rigFacts(show);
+export function beforeSite(show: Show, now = 0): SiteItem[] {
+  const facts = rigFacts(show, now);
   return [
     ...updates(show, facts),
     ...packing(show, facts),
     ...licences(show, facts),
-    ...facts.all.flatMap((item) => perUnit(show, item)),
+    ...facts.all.flatMap((item) => perUnit(show, facts, item)),
     ...papers(show, facts),
   ].sort(bySection);
 }
 
-const sections: readonly SiteSection[] = ['update', 'pack', 'licence', 'install', 'online', 'access', 'save', 'papers'];
+const sections: readonly SiteSection[] = [
+  'update',
+  'pack',
+  'licence',
+  'install',
+  'online',
+  'access',
+  'save',
+  'papers',
+  'power',
+];
 const bySection = (a: SiteItem, b: SiteItem): number =>
   sections.indexOf(a.section) - sections.indexOf(b.section) ||
   (a.order ?? 0) - (b.order ?? 0) ||
@@ -70,11 +82,14 @@ function updates(show: Show, facts: RigFacts): SiteItem[] {
   return facts.all
     .flatMap((item) => {
       const { device, type } = item;
-      const wanted = [...lowestWanted(item), ...partnerWanted(facts, item)].reduce<string | undefined>(
+      const wanted = [...lowestWanted(show, item), ...partnerWanted(facts, item)].reduce<string | undefined>(
         (best, next) => (best && compareVersions(best, next) !== -1 ? best : next),
         undefined,
       );
-      if (!wanted || !device.firmware || compareVersions(device.firmware, wanted) !== -1) return [];
+      if (!wanted) return [];
+      if (!device.firmware)
+        return [ticked(device, 'update', `read ${wanted}`, `read its version: ${wanted} or later is needed`)];
+      if (compareVersions(device.firmware, wanted) !== -1) return [];
       const how = overNetwork(type) ? 'over the network, which must be up' : 'without the network';
       const text = `${device.firmware} to ${wanted} or later, ${how}, by the maker’s enclosed steps; it is gone for a while`;
       return [ticked(device, 'update', wanted, text)];
@@ -83,16 +98,31 @@ function updates(show: Show, facts: RigFacts): SiteItem[] {
     .map((item, at) => ({ ...item, order: at }));
 }
 
-const lowestWanted = ({ device, type }: Typed): string[] => [
-  ...type.services.flatMap(({ lowestFirmware }) => lowestFirmware ?? []),
+/** A service that is switched off asks for nothing. */
+const lowestWanted = (show: Show, { device, type }: Typed): string[] => [
+  ...(rowsBy(show, 'services', 'deviceId').get(device.id) ?? []).flatMap(({ key, enabled }) =>
+    enabled ? (type.services.find((service) => service.key === key)?.lowestFirmware ?? []) : [],
+  ),
   ...type.features.flatMap(({ key, lowest }) => (lowest && device.features.includes(key) ? [lowest] : [])),
 ];
 
-/** The highest version among partners that must be equal: whoever is below it follows. */
-const partnerWanted = ({ byModel }: RigFacts, { type }: Typed): string[] =>
-  type.matches
-    .filter(({ rule }) => rule === 'equal')
-    .flatMap(({ model }) => (byModel.get(model) ?? []).flatMap(({ device }) => device.firmware ?? []));
+/**
+ * The versions of partners, whichever of the two names the other: whoever is below the highest follows. Where the first
+ * figure counts, that is all that is asked for.
+ */
+function partnerWanted({ byModel, all }: RigFacts, { type }: Typed): string[] {
+  const named = type.matches.flatMap(({ model, rule }) =>
+    (byModel.get(model) ?? []).map(({ device }) => ({ device, rule })),
+  );
+  const naming = all.flatMap(({ device, type: other }) =>
+    other.matches.flatMap(({ model, rule }) => (model === type.model ? [{ device, rule }] : [])),
+  );
+  return [...named, ...naming].flatMap(({ device: { firmware }, rule }) => {
+    if (firmware === null) return [];
+    const [, first] = /^\s*v?(\d+)/i.exec(firmware) ?? [];
+    return rule === 'equal' ? [firmware] : first === undefined ? [] : [first];
+  });
+}
 
 function packing(show: Show, facts: RigFacts): SiteItem[] {
   const accessories = accessoryNeeds(show, facts).map(({ item: { device }, accessory, packed }): SiteItem => ({
@@ -103,12 +133,11 @@ function packing(show: Show, facts: RigFacts): SiteItem[] {
     device,
     done: packed,
   }));
-  const converters = converterNeeds(show).flatMap(({ cable, from, to }) => {
+  const converters = converterNeeds(show).flatMap(({ cable, from, to, count }) => {
     const device = show.devices[cable.fromDevice];
     const far = show.devices[cable.toDevice]?.name ?? '';
-    return device
-      ? [ticked(device, 'pack', `converter ${cable.id}`, `converter ${from} to ${to}, towards ${far}`)]
-      : [];
+    const text = `converter ${from} to ${to}, towards ${far}${count > 1 ? ', one at each end' : ''}`;
+    return device ? [{ ...ticked(device, 'pack', `converter ${cable.id}`, text), count }] : [];
   });
   const supplies = facts.all.flatMap(({ device, type }) => {
     const chosen = type.power.find(({ feed }) => feed === device.feed) ?? type.power[0];
@@ -140,7 +169,18 @@ function freeOf({ features }: DeviceType): string {
 /** Its settings are reached over the network, so its update is too. */
 const overNetwork = ({ ways }: DeviceType): boolean => ways.some(({ way }) => way === 'web' || way === 'program');
 
-function perUnit(show: Show, { device, type }: Typed): SiteItem[] {
+/** Which links need what is installed beside a unit (need 1.6). */
+function linksOf(show: Show, { linksFrom, linksTo }: RigFacts, { id }: Device): string {
+  const names = [
+    ...(linksFrom.get(id) ?? []).map(({ targetId }) => `to ${show.devices[targetId]?.name ?? ''}`),
+    ...(linksTo.get(id) ?? []).map(({ controllerId }) => `from ${show.devices[controllerId]?.name ?? ''}`),
+  ];
+  const few = [...new Set(names)].slice(0, 3);
+  const more = new Set(names).size - few.length;
+  return few.length === 0 ? '' : ` (link ${few.join(', ')}${more > 0 ? ` and ${more} more` : ''})`;
+}
+
+function perUnit(show: Show, facts: RigFacts, { device, type }: Typed): SiteItem[] {
   const computer = device.runsOn === null ? device : (show.devices[device.runsOn] ?? device);
   const helpers = type.helpers.filter(
     ({ system }) => system === null || computer.system === null || system === computer.system,
@@ -148,7 +188,9 @@ function perUnit(show: Show, { device, type }: Typed): SiteItem[] {
   const restarts = type.commits.some(({ of }) => of === 'install');
   const before = type.erases.length > 0 ? [`a copy of ${type.erases.join(' and ')}`] : [];
   return [
-    ...helpers.map(({ label, purpose }) => ticked(device, 'install', label, `${label}: ${purpose}`)),
+    ...helpers.map(({ label, purpose }) =>
+      ticked(device, 'install', label, `${label}: ${purpose}${linksOf(show, facts, device)}`),
+    ),
     ...(type.form === 'program'
       ? [ticked(device, 'install', 'allow', `start it once on ${computer.name} and allow what the system asks`)]
       : []),
@@ -161,7 +203,7 @@ function perUnit(show: Show, { device, type }: Typed): SiteItem[] {
       text,
       count: 1,
       device,
-      done: device.savedOn !== null,
+      done: isCopyGood(device.savedOn, facts.now),
     })),
   ];
 }
@@ -203,6 +245,9 @@ const papers = (show: Show, { byModel }: RigFacts): SiteItem[] => {
     }));
   });
 };
+
+/** A unit in the order of switching on, to be ticked when it is up (need 1.12). */
+export const powerItem = (device: Device): SiteItem => ticked(device, 'power', 'up', `${device.name} is up`);
 
 /** Ticks an item or takes the tick back. An accessory is packed by it, a copy is dated `today` (2026-11-25). */
 export function planTick(item: SiteItem, today: string): Change | undefined {

@@ -11,9 +11,10 @@ export interface RigFacts {
   readonly byModel: ReadonlyMap<string, readonly Typed[]>;
   readonly linksTo: ReadonlyMap<string, readonly Link[]>;
   readonly linksFrom: ReadonlyMap<string, readonly Link[]>;
+  readonly now: number;
 }
 
-export function rigFacts(show: Show): RigFacts {
+export function rigFacts(show: Show, now = 0): RigFacts {
   const all = rowsOf(show, 'devices').flatMap((device): Typed[] => {
     const type = typeOf(show, device);
     return type ? [{ device, type }] : [];
@@ -23,6 +24,7 @@ export function rigFacts(show: Show): RigFacts {
     byModel: groupBy(all, ({ type }) => type.model),
     linksTo: rowsBy(show, 'links', 'targetId'),
     linksFrom: rowsBy(show, 'links', 'controllerId'),
+    now,
   };
 }
 

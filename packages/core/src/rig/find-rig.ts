@@ -3,7 +3,7 @@ import type { Show } from '../show/index.ts';
 import { rigFacts } from './facts.ts';
 import { alikeDiffer } from './rules/alike.ts';
 import { newerHidden, partsMoved } from './rules/definitions.ts';
-import { doubledMac, doubledName, doubledUnit } from './rules/doubled.ts';
+import { doubledMac, doubledName, doubledSerial, doubledUnit } from './rules/doubled.ts';
 import { featureVersions } from './rules/feature-versions.ts';
 import { firmwareBelow } from './rules/firmware-below.ts';
 import { accessoriesMissing, convertersNeeded, copiesMissing, knownLogins } from './rules/missing-things.ts';
@@ -12,17 +12,19 @@ import { tooManyControllers, tooManySources } from './rules/over-capacity.ts';
 import { partnerVersions } from './rules/partner-versions.ts';
 import { platforms } from './rules/platforms.ts';
 import { powerFeeds } from './rules/power-feeds.ts';
-import { seatsShort } from './rules/seats-short.ts';
+import { seatsIdle, seatsShort } from './rules/seats-short.ts';
 
 /** In the order in which they are asked. */
 export const rigRules = [
   doubledName,
   doubledUnit,
   doubledMac,
+  doubledSerial,
   firmwareBelow,
   featureVersions,
   partnerVersions,
   seatsShort,
+  seatsIdle,
   tooManySources,
   tooManyControllers,
   platforms,
@@ -41,7 +43,8 @@ export const rigRules = [
 /** What, why and what to do for each finding of the rig. */
 export const rigWords = wordsOfRules(rigRules);
 
-export function findRig(show: Show): Finding[] {
-  const facts = rigFacts(show);
+/** `now` in milliseconds since 1970 tells how old copies are; without it no copy is too old. */
+export function findRig(show: Show, now = 0): Finding[] {
+  const facts = rigFacts(show, now);
   return rigRules.flatMap((rule): readonly Finding[] => rule.find(show, facts));
 }

@@ -1,5 +1,7 @@
 export { compareVersions } from './compare-versions.ts';
 export { deviceEdits, planAddDevice, planEditDevice, planRemoveDevices } from './plan-devices.ts';
+export { planSwap } from './plan-swap.ts';
+export type { Spare } from './plan-swap.ts';
 export { findRig, rigWords } from './find-rig.ts';
 export { gearFields } from './gear-headings.ts';
 export { typeMatcher } from './match-type.ts';
@@ -23,7 +25,7 @@ export type { DeviceIntent, DevicePatch } from './plan-devices.ts';
 export type { GearColumns } from './gear-columns.ts';
 export type { GearField } from './gear-headings.ts';
 export type { GearList, GearProblem, GearRow, ReadAddress } from './read-gear-list.ts';
-export { beforeSite, planTick } from './before-site.ts';
+export { beforeSite, planTick, powerItem } from './before-site.ts';
 export { cellFields, cellText, planCells } from './plan-cells.ts';
 export { isFormable, isHidden, readTypeFile, typeIssues, writeTypeFile } from './type-file.ts';
 export {
@@ -36,7 +38,7 @@ export {
   planSaveType,
   planTakeInTypes,
 } from './plan-types.ts';
-export { lossesOf } from './losses.ts';
+export { canSynchronise, lossesOf } from './losses.ts';
 export { platformFit } from './platform.ts';
 export type { Cell, CellFault, CellField } from './plan-cells.ts';
 export type { LossReport } from './losses.ts';

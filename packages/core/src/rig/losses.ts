@@ -1,3 +1,4 @@
+import { isCopyGood } from './copy-age.ts';
 import { typeOf, type Device, type Show } from '../show/index.ts';
 
 /** Something that can destroy work: a reset to factory state, or a synchronisation that overwrites one end. */
@@ -18,7 +19,7 @@ export interface LossReport {
 }
 
 /** What a reset erases or a direction of synchronisation overwrites, and whether a copy exists (C82). */
-export function lossesOf(show: Show, act: RiskyAct): LossReport {
+export function lossesOf(show: Show, act: RiskyAct, now = 0): LossReport {
   const device = show.devices[act.kind === 'reset' ? act.deviceId : act.toId];
   const type = typeOf(show, device);
   // a reset also empties the list of sets that the unit keeps; a synchronisation leaves it alone
@@ -26,6 +27,15 @@ export function lossesOf(show: Show, act: RiskyAct): LossReport {
   const what = [...(type?.erases ?? []), ...sets];
   const losses = device ? what.map((each): Loss => ({ device, what: each, savedOn: device.savedOn })) : [];
   // one day of a copy stands for everything that the unit holds
-  const verdict = losses.length === 0 ? 'nothing_lost' : device?.savedOn == null ? 'no_go' : 'with_copy';
+  const verdict =
+    losses.length === 0 ? 'nothing_lost' : isCopyGood(device?.savedOn ?? null, now) ? 'with_copy' : 'no_go';
   return { losses, verdict };
+}
+
+/** Has one unit anything that another could be given: the same model, or a partner that keeps step with it? */
+export function canSynchronise(show: Show, from: Device, to: Device): boolean {
+  const [one, two] = [typeOf(show, from), typeOf(show, to)];
+  if (!one || !two || from.id === to.id || two.erases.length === 0) return false;
+  const names = (type: typeof one, model: string) => type.matches.some((match) => match.model === model);
+  return one.model === two.model || names(one, two.model) || names(two, one.model);
 }

@@ -46,6 +46,7 @@ describe('finding the type', () => {
   test('what may be meant comes in the order of likeness, and nothing that shares only a word', () => {
     expect(full.likely('camera').map(({ name }) => name)).toEqual(['Cinema camera', 'Pan-tilt camera']);
     expect(full.likely('Pan-tilt camra').map(({ name }) => name)[0]).toBe('Pan-tilt camera');
+    expect(full.likely('Pan-tlit camera')[0]?.name).toBe('Pan-tilt camera');
     for (const stranger of ['microphone receiver', 'wireless microphone', 'desk lamp', 'receiver', 'unit', 'x', ''])
       expect([stranger, full.likely(stranger)]).toEqual([stranger, []]);
   });

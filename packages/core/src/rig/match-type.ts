@@ -101,12 +101,14 @@ function likeness(left: string, right: string): number {
   return (2 * common) / (ours.length + theirs.length);
 }
 
-/** Equal but for one letter changed, dropped or added; short words must be equal. */
+/** Equal but for one letter changed, dropped or added, or two that changed places; short words must be equal. */
 function alike(a: string, b: string): boolean {
   if (a === b) return true;
   if (Math.min(a.length, b.length) < 4 || Math.abs(a.length - b.length) > 1) return false;
   let at = 0;
   while (at < Math.min(a.length, b.length) && a[at] === b[at]) at += 1;
+  if (a.length === b.length && a[at] === b[at + 1] && a[at + 1] === b[at] && a.slice(at + 2) === b.slice(at + 2))
+    return true;
   const rest = [a.slice(at + (a.length >= b.length ? 1 : 0)), b.slice(at + (b.length >= a.length ? 1 : 0))];
   return rest[0] === rest[1];
 }

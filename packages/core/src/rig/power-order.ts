@@ -1,4 +1,14 @@
-import { byName, rowsOf, typeOf, type Device, type DeviceType, type Show } from '../show/index.ts';
+import {
+  byName,
+  groupBy,
+  memo,
+  rowsOf,
+  typeOf,
+  type Device,
+  type DeviceType,
+  type Link,
+  type Show,
+} from '../show/index.ts';
 
 export type PowerStage = 'network' | 'targets' | 'controllers' | 'programs';
 
@@ -17,16 +27,40 @@ const stages: readonly PowerStage[] = ['network', 'targets', 'controllers', 'pro
  * targets up, programs last, since they see only what is there when they start.
  */
 export function powerOrder(show: Show): PowerStep[] {
-  const controlling = new Set(rowsOf(show, 'links').map(({ controllerId }) => controllerId));
+  const links = rowsOf(show, 'links');
+  const controlling = new Set(links.map(({ controllerId }) => controllerId));
+  const rankOf = lookUpRanks(show, links);
   const typed = rowsOf(show, 'devices').flatMap((device) => {
     const type = typeOf(show, device);
-    return type ? [{ device, type, stage: stageOf(type, controlling.has(device.id)) }] : [];
+    return type ? [{ device, type, stage: stageOf(type, controlling.has(device.id)), rank: rankOf(device.id) }] : [];
   });
   return stages.flatMap((stage): PowerStep[] => {
     const own = typed.filter((item) => item.stage === stage).sort((a, b) => byName(a.device, b.device));
-    const waits = own.map(({ type }) => type.startsInSeconds ?? 0);
-    return own.length > 0 ? [{ stage, devices: own.map(({ device }) => device), waitSeconds: Math.max(...waits) }] : [];
+    const ranks = [...new Set(own.map(({ rank }) => rank))].sort((a, b) => a - b);
+    return ranks.map((rank) => {
+      const together = own.filter((item) => item.rank === rank);
+      const waits = together.map(({ type }) => type.startsInSeconds ?? 0);
+      return { stage, devices: together.map(({ device }) => device), waitSeconds: Math.max(...waits) };
+    });
   });
+}
+
+/**
+ * Who looks an address up once comes after whom it looks for, wherever both stand in the order: 0 for most, one more
+ * than its targets for the others. A circle ends where it began.
+ */
+function lookUpRanks(show: Show, links: readonly Link[]): (deviceId: string) => number {
+  const targets = groupBy(
+    links.filter(({ controllerId }) => typeOf(show, show.devices[controllerId])?.looksUpOnce),
+    ({ controllerId }) => controllerId,
+  );
+  const controls = new Set(links.map(({ controllerId }) => controllerId));
+  const rank = (id: string, path: ReadonlySet<string>): number => {
+    // a target that controls nothing is on before all of them
+    const waits = (targets.get(id) ?? []).filter(({ targetId }) => controls.has(targetId) && !path.has(targetId));
+    return Math.max(0, ...waits.map(({ targetId }) => 1 + rank(targetId, new Set([...path, targetId]))));
+  };
+  return memo((id: string) => rank(id, new Set([id])));
 }
 
 function stageOf(type: DeviceType, controls: boolean): PowerStage {

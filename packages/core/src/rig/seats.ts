@@ -10,20 +10,37 @@ export interface SeatCount {
   readonly owned: number;
 }
 
-/** A seat for each unit that uses a feature of the bundle, or one for the site if any does. */
+/**
+ * A seat for each unit that uses a feature of the bundle, or one for the site if any does. Where several bundles open a
+ * feature, a unit counts for one of them: the first that the show owns, else the first that the type names.
+ */
 export function seatCounts(show: Show, facts: RigFacts): SeatCount[] {
   const licences = rowsOf(show, 'licences');
   return [...facts.byModel.values()].flatMap((own) => {
     const type = own[0]?.type;
-    return (type?.bundles ?? []).flatMap((bundle): SeatCount[] => {
-      if (!type) return [];
-      const opened = new Set(type.features.filter((feature) => feature.bundle === bundle.key).map(({ key }) => key));
-      const users = own.filter(({ device }) => device.features.some((key) => opened.has(key)));
-      const owned = licences
-        .filter((licence) => licence.model === type.model && licence.bundle === bundle.key)
+    if (!type) return [];
+    const ownedOf = (key: string) =>
+      licences
+        .filter(({ model, bundle }) => model === type.model && bundle === key)
         .reduce((sum, licence) => sum + licence.owned, 0);
+    return type.bundles.flatMap((bundle): SeatCount[] => {
+      const users = own.filter((item) => bundlesOf(item, ownedOf).has(bundle.key));
+      const owned = ownedOf(bundle.key);
       const needed = bundle.per === 'site' ? Math.min(1, users.length) : users.length;
       return users.length + owned > 0 ? [{ type, bundle, users, needed, owned }] : [];
     });
   });
+}
+
+/** The licences that a unit takes for what it uses: one that opens two of its functions counts for both. */
+function bundlesOf({ device, type }: Typed, ownedOf: (key: string) => number): Set<string> {
+  const taken = new Set<string>();
+  const used = type.features.filter(({ key, bundle }) => bundle !== null && device.features.includes(key));
+  // what only one licence opens decides first
+  for (const { bundle, orBundles } of [...used].sort((a, b) => a.orBundles.length - b.orBundles.length)) {
+    const ways = [bundle ?? '', ...orBundles];
+    if (ways.some((key) => taken.has(key))) continue;
+    taken.add(ways.find((key) => ownedOf(key) > 0) ?? ways[0] ?? '');
+  }
+  return taken;
 }

@@ -119,6 +119,8 @@ export const typeSchema = z.strictObject({
   forwards: z.boolean().default(false),
   /** A switch that runs spanning tree and knows VLANs. */
   managed: z.boolean().default(false),
+  /** It feeds units over their network cables (IEEE 802.3 clause 33). */
+  feedsCables: z.boolean().default(false),
   /** Where its address is set; `alone`: only while nothing else shares its network. */
   ways: z
     .array(z.strictObject({ way: z.enum(settingWays), note: shortText.default(''), alone: z.boolean().default(false) }))
@@ -148,6 +150,8 @@ export const typeSchema = z.strictObject({
         label: nameSchema,
         lowest: shortText.nullable().default(null),
         bundle: idSchema.nullable().default(null),
+        /** Further licences, any of which opens it as well. */
+        orBundles: z.array(idSchema).max(8).default([]),
       }),
     )
     .max(32)
@@ -182,7 +186,14 @@ export const typeSchema = z.strictObject({
     .default([]),
   /** Systems that a program runs on, with the lowest version of each. */
   runsOn: z
-    .array(z.strictObject({ system: systemSchema, lowest: shortText.nullable().default(null) }))
+    .array(
+      z.strictObject({
+        system: systemSchema,
+        lowest: shortText.nullable().default(null),
+        /** The last version on which it runs. */
+        highest: shortText.nullable().default(null),
+      }),
+    )
     .max(8)
     .default([]),
   accessories: z
@@ -238,8 +249,11 @@ export function typeFaults(type: Shape): { path: (string | number)[]; message: s
       if (!adapterKnown(adapter)) say(['variants', at, 'sockets', n, 'adapter'], `There is no adapter “${adapter}”`);
     }),
   );
-  type.features.forEach(({ bundle }, at) => {
+  type.features.forEach(({ bundle, orBundles }, at) => {
     if (bundle !== null && !bundles.has(bundle)) say(['features', at, 'bundle'], `There is no bundle “${bundle}”`);
+    orBundles.forEach((key, n) => {
+      if (!bundles.has(key)) say(['features', at, 'orBundles', n], `There is no bundle “${key}”`);
+    });
   });
   type.accessories.forEach(({ need }, at) => {
     if (need !== 'always' && need !== 'network' && !features.has(need))

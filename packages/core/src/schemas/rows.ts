@@ -90,6 +90,8 @@ export const deviceSchema = z.strictObject({
   serial: shortText.default(''),
   /** What it calls itself on the wire, where that is not its name in the rig. */
   hostName: hostNameSchema.default(''),
+  /** How often a spare took its place. */
+  swaps: count(9999).default(0),
   /** Key of the type's variant or mode that this unit is. */
   variant: idSchema.nullable().default(null),
   /** The computer that a program runs on, and the adapter of it that the program was told to use. */

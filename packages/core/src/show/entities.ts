@@ -38,6 +38,7 @@ const usual: { readonly [T in FlatTable]: Usual<T> } = {
   devices: {
     serial: '',
     hostName: '',
+    swaps: 0,
     variant: null,
     runsOn: null,
     adapter: null,

@@ -8,6 +8,7 @@ export const networkGear = [
       kind: 'switch',
       factoryIp: '10.88.0.2',
       managed: true,
+      feedsCables: true,
       factory: { login: 'preset', account: 'admin' },
       afterAddress: ['confirm_page', 'store'],
       startsInSeconds: 90,

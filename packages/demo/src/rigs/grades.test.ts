@@ -22,6 +22,7 @@ const grades: Readonly<Record<findings.Grade, readonly string[]>> = {
     'gateway_missing gateway_outside in_pool mask_differs networks_overlap no_grant no_room no_server not_granted',
     'on_factory on_reserved pool_outside pool_reversed pool_small pool_unserved second_needs_fixed two_adapters',
     'link_local_mask sockets_short wrong_socket gateway_in_pool own_gateway self_outside',
+    'wrong_network cables_interchanged led_in_switch computer_in_led radio_short platform_too_new doubled_serial',
     'access_left_open access_not_required access_open_but_filled address_depends_on_lease message_none_chosen',
     'port_starts_first segment_wireless_hop service_version_below service_version_unclear service_version_unknown',
     'doubled_name doubled_unit doubled_mac feature_below feed_no_switch feed_unfit name_shared no_computer',
@@ -31,7 +32,7 @@ const grades: Readonly<Record<findings.Grade, readonly string[]>> = {
   note: [
     'block_outside block_tight factory_inside gateway_idle network_tight on_no_network pool_over_block public_range',
     'waiting ipv6_on alike_differ alike_pair converter_needed feature_unclear feature_unknown known_login names_differ newer_hidden',
-    'no_copy on_battery partner_unknown platform_unknown',
+    'no_copy on_battery partner_unknown platform_unknown platform_unsaid seats_idle',
   ],
 };
 /** Worth knowing of what nobody needs yet, risky once somebody does. */

@@ -141,6 +141,7 @@ class RigMaker {
       note: dice.pick(['', 'spare']),
       serial: dice.pick(['', 'A1']),
       // without the dice: rigs that a seed names stay what they were
+      swaps: id.length % 3,
       hostName: id.length % 2 === 0 ? '' : `host-${id}`,
       variant: dice.chance(0.3) ? (type?.variants[0]?.key ?? null) : null,
       runsOn,

@@ -136,6 +136,7 @@ export function rigTypes(dice: Dice): Type[] {
     type('managed', 'switch', {
       forwards: true,
       managed: true,
+      feedsCables: true,
       adapters: adapters('lan'),
       sockets: many(10, null),
       services: [panel],

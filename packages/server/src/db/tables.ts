@@ -55,16 +55,16 @@ export const statements: Readonly<Record<show.TableName, Statements>> = {
   },
   devices: {
     select: `select id, rev, type_id as "typeId", name, unit, place, firmware, note, serial,
-        host_name as "hostName", variant, runs_on as "runsOn", adapter, system, system_version as "systemVersion", features, sources, packed, feed,
+        host_name as "hostName", swaps, variant, runs_on as "runsOn", adapter, system, system_version as "systemVersion", features, sources, packed, feed,
         saved_on::text as "savedOn", done, ipv6, accounts
       from device where show_id = $1 and ($2::text[] is null or id = any($2))`,
     insert: `insert into device (show_id, id, rev, type_id, name, unit, place, firmware, note, serial,
-        host_name, variant, runs_on, adapter, system, system_version, features, sources, packed, feed, saved_on, done, ipv6,
+        host_name, swaps, variant, runs_on, adapter, system, system_version, features, sources, packed, feed, saved_on, done, ipv6,
         accounts)
-      select $1, id, rev, "typeId", name, unit, place, firmware, note, serial, "hostName", variant, "runsOn", adapter, system,
+      select $1, id, rev, "typeId", name, unit, place, firmware, note, serial, "hostName", swaps, variant, "runsOn", adapter, system,
         "systemVersion", features, sources, packed, feed, "savedOn", done, ipv6, accounts
       from jsonb_to_recordset($2::jsonb) as r(id text, rev integer, "typeId" text, name text, unit integer, place text,
-        firmware text, note text, serial text, "hostName" text, variant text, "runsOn" text, adapter text, system text,
+        firmware text, note text, serial text, "hostName" text, swaps integer, variant text, "runsOn" text, adapter text, system text,
         "systemVersion" text, features text[], sources integer, packed text[], feed text, "savedOn" date, done text[],
         ipv6 text, accounts jsonb)`,
     remove: `delete from device where show_id = $1 and id = any($2)`,

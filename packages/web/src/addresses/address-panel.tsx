@@ -6,6 +6,7 @@ import { Field } from '../parts/field.tsx';
 import { FindingCard } from '../parts/finding-card.tsx';
 import { useSteadyIds } from '../live/steady-ids.ts';
 import { foundWords } from './found-words.ts';
+import { NetworkOfAddress, OwnEntries } from './own-entries.tsx';
 
 interface Props {
   readonly item: addressing.Planned;
@@ -39,7 +40,9 @@ export function AddressPanel({ item, on, facts, found, findings }: Props) {
       ))}
       {address.method === 'self' ? null : <MoveForm item={item} on={on} />}
       <ToKeyIn item={item} rows={rowsOf(item, facts, found)} />
+      <NetworkOfAddress item={item} />
       <MethodAndNetworks item={item} />
+      <OwnEntries key={address.rev} item={item} />
       <StoredPlaces item={item} />
       {address.ip !== null && <HoldAndRelease address={address} />}
     </aside>

@@ -4,6 +4,7 @@ import { useNavigate } from 'react-router';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { BlockEditor } from './block-editor.tsx';
 import { NetworkForm } from './network-form.tsx';
+import { RenumberSection } from './renumber-section.tsx';
 
 interface Props {
   readonly on: addressing.NetworkFacts;
@@ -35,6 +36,7 @@ export function NetworkPanel({ on, cards }: Props) {
       {cards}
       <NetworkForm on={on} />
       <BlockEditor on={on} />
+      <RenumberSection key={`${network.network}/${network.prefix}`} on={on} />
       <button type="button" className="act-quiet justify-self-start text-error" onClick={() => void remove()}>
         Remove {network.name}
       </button>

@@ -125,7 +125,8 @@ function ComputerLines({ deviceId, state, act }: Part) {
 
 function AllowedServices({ device, type, state, act }: Props) {
   if (!state.firewall && type.form !== 'program') return null;
-  return type.services.map(({ key, label }) => (
+  const hears = type.drives.includes('osc') ? [{ key: 'replies', label: 'replies' }] : [];
+  return [...type.services, ...hears].map(({ key, label }) => (
     <label key={key} className="flex items-center gap-2 pl-26">
       <input
         type="checkbox"

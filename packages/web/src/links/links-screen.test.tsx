@@ -53,7 +53,13 @@ test('a link is added from a controller to what it can drive, at the next slot o
   await user.selectOptions(dialog.getByLabelText('Controller'), controller?.id ?? '');
   const [target] = links.drivable(held.show, controller ?? expect.fail('no controller'));
   expect(dialog.getByRole<HTMLButtonElement>('button', { name: 'Add link' }).disabled).toBe(true);
-  await user.selectOptions(dialog.getByLabelText('Controls'), target?.service.id ?? '');
+  const offered = within(dialog.getByRole('group', { name: 'Controls' })).getAllByRole('checkbox');
+  const at = links
+    .drivable(held.show, controller ?? expect.fail('no controller'))
+    .sort((a, b) => core.byName(a.target, b.target))
+    .findIndex(({ service }) => service.id === target?.service.id);
+  await user.click(offered[at] ?? expect.fail('not offered'));
+  await user.clear(dialog.getByLabelText('Slot in the controller'));
   await user.type(dialog.getByLabelText('Slot in the controller'), '77');
   await user.click(dialog.getByRole('button', { name: 'Add link' }));
   const made = core.rowsOf(held.show, 'links').find(({ slot }) => slot === 77);

@@ -26,7 +26,7 @@ export function AddDeviceDialog({ onClose }: { onClose: () => void }) {
     if (await save(change)) void navigate(`/shows/${showId}/rig/${id}`);
   });
   return (
-    <Dialog title="Add a device" onClose={onClose}>
+    <Dialog title="Add a device" onClose={onClose} unsaved={formState.isDirty}>
       <form onSubmit={(event) => void add(event)} className="grid gap-2">
         <Field label="Type" error={errors.typeId?.message}>
           {(ids) => (

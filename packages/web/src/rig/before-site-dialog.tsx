@@ -4,6 +4,7 @@ import { useSteadyIds } from '../live/steady-ids.ts';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { Dialog } from '../parts/dialog.tsx';
 import { Tick } from '../parts/typed-fields.tsx';
+import { useNow } from '../parts/use-now.ts';
 import { Contacts } from './contacts.tsx';
 
 const titles: Readonly<Record<rig.SiteSection, string>> = {
@@ -15,12 +16,14 @@ const titles: Readonly<Record<rig.SiteSection, string>> = {
   access: 'Accounts at hand',
   save: 'Save a copy',
   papers: 'Papers to have at hand',
+  power: 'Switching on',
 };
 
 /** Everything to do before the site, worked out from the rig, to be ticked off by whoever does it. */
 export function BeforeSiteDialog({ onClose }: { onClose: () => void }) {
   const show = useShow();
-  const items = useMemo(() => rig.beforeSite(show), [show]);
+  const now = useNow(3_600_000);
+  const items = useMemo(() => rig.beforeSite(show, now), [show, now]);
   const [openOnly, setOpenOnly] = useState(false);
   const shown = openOnly ? items.filter(({ done }) => !done) : items;
   const sections = [...core.groupBy(shown, ({ section }) => section)] as [rig.SiteSection, rig.SiteItem[]][];
@@ -92,7 +95,7 @@ const stageTexts: Readonly<Record<rig.PowerStage, string>> = {
   programs: 'Programs',
 };
 
-/** In which order to switch on, and how long to wait. */
+/** In which order to switch on, and how long to wait; ticked off unit by unit. */
 function PowerOrder() {
   const show = useShow();
   const steps = rig.powerOrder(show);
@@ -101,14 +104,28 @@ function PowerOrder() {
     <section className="mt-5">
       <h3 className="mb-1 text-xs font-semibold text-mute">Switching on, in this order</h3>
       <ol className="list-inside list-decimal">
-        {steps.map(({ stage, devices, waitSeconds }) => (
-          <li key={stage} className="border-b border-rule py-1">
-            {stageTexts[stage]}: {devices.length === 1 ? devices[0]?.name : `${devices.length} units`}
+        {steps.map(({ stage, devices, waitSeconds }, at) => (
+          <li key={`${stage} ${devices[0]?.id}`} className="border-b border-rule py-1">
+            {steps[at - 1]?.stage === stage ? `${stageTexts[stage]} that look those up` : stageTexts[stage]}
             {waitSeconds > 0 && <span className="text-mute">; wait {waitSeconds} s until they answer</span>}
+            <div className="flex flex-wrap gap-x-5 pl-5">
+              {devices.map((device) => (
+                <PowerTick key={device.id} item={rig.powerItem(device)} />
+              ))}
+            </div>
           </li>
         ))}
       </ol>
     </section>
+  );
+}
+
+function PowerTick({ item }: { readonly item: rig.SiteItem }) {
+  const { save } = useWorkspace();
+  return (
+    <Tick size="xs" checked={item.done} onTick={() => void save(rig.planTick(item, ''))}>
+      {item.device?.name}
+    </Tick>
   );
 }
 

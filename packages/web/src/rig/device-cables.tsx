@@ -1,8 +1,8 @@
 import { cabling, show as core, type show } from '@deep-patch/core';
 import { X } from 'lucide-react';
-import { useCallback, useDeferredValue, useMemo, useState } from 'react';
+import { useDeferredValue, useMemo, useState } from 'react';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
-import { DeviceOptions, useDevices } from '../parts/device-options.tsx';
+import { DeviceOptions } from '../parts/device-options.tsx';
 
 /** What is plugged in where; the Cabling screen will draw it, until then each cable is a line here. */
 export function DeviceCables({ device }: { device: show.Device }) {
@@ -24,12 +24,13 @@ export function DeviceCables({ device }: { device: show.Device }) {
             : [cable.toSocket, cable.fromDevice, cable.fromSocket];
         const words = `${labelOf(device.id, own)} to ${show.devices[farId]?.name ?? ''} ${labelOf(farId, far)}`;
         return (
-          <div key={cable.id} className="flex items-center gap-2">
+          <div key={cable.id} className="flex flex-wrap items-center gap-x-2">
             <code>{labelOf(device.id, own)}</code> <span aria-hidden>→</span>
             <span className="truncate">
               {show.devices[farId]?.name} <code>{labelOf(farId, far)}</code>
             </span>
             <CableNature cable={cable} words={words} />
+            <MoveCable cable={cable} device={device} words={words} />
             <button
               type="button"
               className="btn btn-ghost btn-xs btn-square"
@@ -102,30 +103,111 @@ function CableNature({ cable, words }: { cable: show.Cable; words: string }) {
   );
 }
 
+/** Own socket, unit and socket there: only what a cable fits into is offered. */
 function PlugIn({ device }: { device: show.Device }) {
   const show = useShow();
   const late = useDeferredValue(show);
-  const { freeSockets: free } = useMemo(() => cabling.cablingFacts(late), [late]);
-  const others = useDevices(
-    useCallback((other: show.Device) => other.id !== device.id && free(other.id).length > 0, [device.id, free]),
-  );
+  const facts = useMemo(() => cabling.cablingFacts(late), [late]);
+  const free = facts.freeSockets(device.id);
+  const [socket, setSocket] = useState('');
   const [farId, setFarId] = useState('');
-  const [own] = free(device.id);
-  const far = show.devices[farId];
+  const own = free.includes(socket) ? socket : free[0];
+  const from = { deviceId: device.id, socket: own ?? '' };
+  const fits = (other: show.Device) => cabling.fittingSockets(late, facts, from, other);
+  const others = core.devicesByName(late).filter((other) => other.id !== device.id && fits(other).length > 0);
+  const far = others.find(({ id }) => id === farId);
   if (!own) return null;
   return (
-    <div className="flex gap-2">
+    <div className="flex flex-wrap gap-2">
+      {free.length > 1 && (
+        <SocketSelect label="Own socket" device={device} sockets={free} value={own} onChoose={setSocket} />
+      )}
       <select
         aria-label="Plug into"
         className="select select-xs min-w-0 flex-1 border-line bg-base-100"
-        value={farId}
+        value={far ? farId : ''}
         onChange={(event) => setFarId(event.target.value)}
       >
-        <option value="">Plug into</option>
+        <option value="">{others.length > 0 ? 'Plug into' : 'Nothing free that fits'}</option>
         <DeviceOptions devices={others} />
       </select>
-      {far && <FarSocket from={{ deviceId: device.id, socket: own }} far={far} sockets={free(far.id)} />}
+      {far && <FarSocket from={from} far={far} sockets={fits(far)} />}
     </div>
+  );
+}
+
+function SocketSelect({
+  label,
+  device,
+  sockets,
+  value,
+  onChoose,
+}: {
+  readonly label: string;
+  readonly device: show.Device;
+  readonly sockets: readonly string[];
+  readonly value: string | undefined;
+  readonly onChoose: (socket: string) => void;
+}) {
+  const type = core.typeOf(useShow(), device);
+  return (
+    <select
+      aria-label={label}
+      className="select select-xs w-24 border-line bg-base-100"
+      value={value}
+      onChange={(event) => onChoose(event.target.value)}
+    >
+      {sockets.map((key) => (
+        <option key={key} value={key}>
+          {type?.sockets.find((one) => one.key === key)?.label ?? key}
+        </option>
+      ))}
+    </select>
+  );
+}
+
+/** One end of a cable to another socket, here or at another unit, in one act. */
+function MoveCable({ cable, device, words }: { cable: show.Cable; device: show.Device; words: string }) {
+  const show = useShow();
+  const { save } = useWorkspace();
+  const [farId, setFarId] = useState('');
+  const facts = useMemo(() => cabling.cablingFacts(show), [show]);
+  const isFrom = cable.fromDevice === device.id;
+  const own = { deviceId: device.id, socket: isFrom ? cable.fromSocket : cable.toSocket };
+  const fits = (other: show.Device) => cabling.fittingSockets(show, facts, own, other);
+  const others = core.devicesByName(show).filter((other) => other.id !== device.id && fits(other).length > 0);
+  const far = others.find(({ id }) => id === farId);
+  const move = (socket: string) =>
+    void save(cabling.planMoveCable(show, cable, isFrom ? 'to' : 'from', { deviceId: farId, socket })).then(
+      (done) => done && setFarId(''),
+    );
+  return (
+    <span className="flex items-center gap-1">
+      <select
+        aria-label={`Move ${words} to`}
+        className="select select-xs w-24 border-line bg-base-100"
+        value={far ? farId : ''}
+        onChange={(event) => setFarId(event.target.value)}
+      >
+        <option value="">Move to</option>
+        <DeviceOptions devices={others} />
+      </select>
+      {far && (
+        <select
+          aria-label={`Socket for ${words}`}
+          className="select select-xs w-20 border-line bg-base-100"
+          value=""
+          onChange={(event) => move(event.target.value)}
+        >
+          <option value="">socket</option>
+          {fits(far).map((key) => (
+            <option key={key} value={key}>
+              {core.typeOf(show, far)?.sockets.find((one) => one.key === key)?.label ?? key}
+            </option>
+          ))}
+        </select>
+      )}
+    </span>
   );
 }
 
@@ -142,21 +224,9 @@ function FarSocket({
   const { save } = useWorkspace();
   const [socket, setSocket] = useState('');
   const wanted = sockets.includes(socket) ? socket : sockets[0];
-  const labelOf = (key: string) => core.typeOf(show, far)?.sockets.find((one) => one.key === key)?.label ?? key;
   return (
     <>
-      <select
-        aria-label="Socket"
-        className="select select-xs w-24 border-line bg-base-100"
-        value={wanted}
-        onChange={(event) => setSocket(event.target.value)}
-      >
-        {sockets.map((key) => (
-          <option key={key} value={key}>
-            {labelOf(key)}
-          </option>
-        ))}
-      </select>
+      <SocketSelect label="Socket" device={far} sockets={sockets} value={wanted} onChoose={setSocket} />
       <button
         type="button"
         className="act btn-xs"

@@ -69,18 +69,15 @@ export function DeviceMore({ device, type }: { device: show.Device; type: show.D
     if (await save(rig.planEditDevice(show, form.opened, patchOf(values)))) form.settle(values);
   });
   return (
-    <details className="border-t border-rule pt-3" open={type.form === 'program'}>
-      <summary className="cursor-pointer text-[13px] font-semibold">More about it</summary>
-      <form onSubmit={(event) => void submit(event)} className="grid pt-2">
-        <div className="grid grid-cols-2 gap-x-3">
-          <ComputerFields form={form} device={device} type={type} />
-          <UnitFields form={form} device={device} type={type} />
-        </div>
-        <Ticks title="The show uses" items={type.features} register={form.register('features')} />
-        <Ticks title="Packed with it" items={type.accessories} register={form.register('packed')} />
-        <SaveRow form={form} label="Save these" />
-      </form>
-    </details>
+    <form onSubmit={(event) => void submit(event)} className="grid pt-2">
+      <div className="grid grid-cols-2 gap-x-3">
+        <ComputerFields form={form} device={device} type={type} />
+        <UnitFields form={form} device={device} type={type} />
+      </div>
+      <Ticks title="The show uses" items={type.features} register={form.register('features')} />
+      <Ticks title="Packed with it" items={type.accessories} register={form.register('packed')} />
+      <SaveRow form={form} label="Save these" />
+    </form>
   );
 }
 
@@ -189,7 +186,9 @@ const fitWords = {
   usable: '',
   too_old: '(too old)',
   other_system: '(other system)',
+  too_new: '(too new)',
   unknown: '(system unknown)',
+  unsaid: '',
 } as const;
 
 function Ticks({

@@ -2,6 +2,7 @@ import { addressing, rig, type show } from '@deep-patch/core';
 import { useCallback, useState } from 'react';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { DeviceOptions, useDevices } from '../parts/device-options.tsx';
+import { useNow } from '../parts/use-now.ts';
 
 const whys: Readonly<Record<addressing.ReachWay['why'], string>> = {
   planned: 'as planned',
@@ -129,8 +130,9 @@ export function DeviceLosses({ device }: { device: show.Device }) {
   const report = rig.lossesOf(
     show,
     from === '' ? { kind: 'reset', deviceId: device.id } : { kind: 'sync', fromId: from, toId: device.id },
+    useNow(3_600_000),
   );
-  const others = useDevices(useCallback(({ id }: show.Device) => id !== device.id, [device.id]));
+  const others = useDevices(useCallback((other, at) => rig.canSynchronise(at, other, device), [device]));
   if (report.losses.length === 0) return null;
   return (
     <details className="border-t border-rule pt-3">
@@ -140,7 +142,7 @@ export function DeviceLosses({ device }: { device: show.Device }) {
           What happens
           <select className="field-select w-56" value={from} onChange={(event) => setFrom(event.target.value)}>
             <option value="">reset to factory state</option>
-            <DeviceOptions devices={others} after=" overwrites it" />
+            {others.length > 0 && <DeviceOptions devices={others} after=" overwrites it" />}
           </select>
         </label>
         <ul>

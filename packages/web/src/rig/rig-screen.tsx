@@ -4,7 +4,7 @@ import { useNavigate, useParams, useSearchParams } from 'react-router';
 import { nothing } from '../live/nothing.ts';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { DataGrid, type Group } from '../parts/data-grid.tsx';
-import { Empty } from '../parts/empty.tsx';
+import { Empty, Loading } from '../parts/empty.tsx';
 import { ScreenHead } from '../parts/screen-head.tsx';
 import type { CellEdit, Cells } from '../parts/use-cells.ts';
 import { isCellField, rigColumns, rigRows, rowText, type RigRow } from './rig-columns.tsx';
@@ -17,11 +17,24 @@ const BeforeSiteDialog = lazy(async () => ({ default: (await import('./before-si
 const ImportDialog = lazy(async () => ({ default: (await import('./import-dialog.tsx')).ImportDialog }));
 const loadPanel = () => import('./device-panel.tsx');
 const DevicePanel = lazy(async () => ({ default: (await loadPanel()).DevicePanel }));
+const DevicePage = lazy(async () => ({ default: (await import('./device-page.tsx')).DevicePage }));
 const TypesDialog = lazy(async () => ({ default: (await import('./types-dialog.tsx')).TypesDialog }));
 
 type Dialogue = 'import' | 'add' | 'types' | 'site';
 
+/** The rig, or one unit of it over the whole width. */
 export function RigScreen() {
+  const { deviceId, view } = useParams();
+  const device = useShow().devices[deviceId ?? ''];
+  if (view !== 'page' || !device) return <RigTable />;
+  return (
+    <Suspense fallback={<Loading />}>
+      <DevicePage key={device.id} device={device} />
+    </Suspense>
+  );
+}
+
+function RigTable() {
   const show = useShow();
   const { analysis, showId } = useWorkspace();
   const { deviceId } = useParams();

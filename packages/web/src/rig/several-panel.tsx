@@ -1,4 +1,4 @@
-import { rig, type show } from '@deep-patch/core';
+import { addressing, rig, show as core, type show } from '@deep-patch/core';
 import { useState, type SyntheticEvent } from 'react';
 import { useNavigate } from 'react-router';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
@@ -41,6 +41,7 @@ export function SeveralPanel({ ids, onWrite }: Props) {
       </div>
       <OneValue devices={devices} onWrite={onWrite} />
       <Numbering devices={devices} onWrite={onWrite} />
+      <SeveralAddresses devices={devices} />
       <SeveralSet devices={devices} />
       <p className="text-[13px] text-mute">
         In the table: Ctrl D fills the column of the cursor down from {devices[0]?.name ?? 'the first'}, and what you
@@ -107,5 +108,48 @@ function Numbering({ devices, onWrite }: Part) {
         Number
       </button>
     </form>
+  );
+}
+
+const methods = { static: 'fixed', dhcp: 'from the server', self: 'by itself' } as const;
+
+/** How all of them get their first address, and on which network it is. */
+function SeveralAddresses({ devices }: Pick<Part, 'devices'>) {
+  const show = useShow();
+  const { analysis, save } = useWorkspace();
+  const firsts = devices.flatMap(({ id }) => analysis?.addressing.byDevice.get(id)?.[0] ?? []);
+  const networks = core.rowsOf(show, 'networks').sort(core.byName);
+  if (firsts.length === 0) return null;
+  const [method] = [...new Set(firsts.map(({ address }) => address.method))];
+  const isOne = firsts.every(({ address }) => address.method === method);
+  const on = new Set(firsts.map(({ network }) => network.id));
+  return (
+    <div className="grid grid-cols-2 gap-x-3">
+      <ChosenField
+        label="They get their address"
+        value={isOne ? method : ''}
+        onChoose={(chosen) =>
+          void save(
+            addressing.planMethods(
+              show,
+              firsts.map(({ address }) => address),
+              chosen as keyof typeof methods,
+            ),
+          )
+        }
+      >
+        {!isOne && <option value="">in different ways</option>}
+        <Options of={Object.entries(methods)} />
+      </ChosenField>
+      <ChosenField
+        label="On network"
+        hint="same last figures where free"
+        value={on.size === 1 ? [...on][0] : ''}
+        onChoose={(id) => void save(addressing.planChangeNetwork(show, firsts, id))}
+      >
+        {on.size !== 1 && <option value="">on {on.size} networks</option>}
+        <Options of={networks.map(({ id, name }) => [id, name] as const)} />
+      </ChosenField>
+    </div>
   );
 }

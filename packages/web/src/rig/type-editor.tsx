@@ -1,5 +1,5 @@
 import { rig, show as core, type show } from '@deep-patch/core';
-import { lazy, Suspense, useMemo, useState } from 'react';
+import { lazy, Suspense, useEffect, useMemo, useState } from 'react';
 import { useShow, useSaving, useWorkspace } from '../live/workspace.tsx';
 import { AroundIt } from './type-form/around-it.tsx';
 import { BackPanel } from './type-form/back-panel.tsx';
@@ -19,17 +19,24 @@ interface Props {
   readonly type: show.DeviceType | undefined;
   readonly onSave: (content: TypeContent) => Promise<void>;
   readonly onRemoved: () => void;
+  /** Is anything typed that is not saved yet? */
+  readonly onDirty: (dirty: boolean) => void;
 }
 
 /**
  * One type as a form, or the whole of it as JSON, both on one draft. Faults appear as they are made, each with its
  * place; a draft with faults is not saved.
  */
-export function TypeEditor({ content, type, onSave, onRemoved }: Props) {
+export function TypeEditor({ content, type, onSave, onRemoved, onDirty }: Props) {
   const draft = useTypeDraft(content);
   const [view, setView] = useState<'form' | 'json'>('form');
   const { values, text, broken, issues, typeJson } = draft;
-  const isDirty = text !== asText(content) || type === undefined;
+  const isTouched = text !== asText(content);
+  const isDirty = isTouched || type === undefined;
+  useEffect(() => {
+    onDirty(isTouched);
+    return () => onDirty(false);
+  }, [isTouched, onDirty]);
   const canForm = broken === undefined && rig.isFormable({ ...values, id: content.id, libraryId: content.libraryId });
   return (
     <div className="grid content-start gap-3">

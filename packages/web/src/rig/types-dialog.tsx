@@ -26,6 +26,7 @@ export function TypesDialog({
   const [draft, setDraft] = useState<show.Content<'types'> | undefined>(() =>
     making === undefined ? undefined : blank(making),
   );
+  const [dirty, setDirty] = useState(false);
   const type = chosen === undefined ? undefined : show.types[chosen];
   // in the order of the schema, not of the database
   const content = draft ?? (type && core.filledRow('types', core.contentOf(type)));
@@ -42,7 +43,7 @@ export function TypesDialog({
     if (made) setChosen(made);
   };
   return (
-    <Dialog title="Device types" onClose={onClose} wide="full">
+    <Dialog title="Device types" onClose={onClose} wide="full" unsaved={dirty}>
       <div className="grid gap-4 md:grid-cols-[17rem_minmax(0,1fr)]">
         <Libraries
           chosen={draft ? undefined : chosen}
@@ -57,7 +58,7 @@ export function TypesDialog({
             {draft && <StartAs name={draft.name} onStart={setDraft} />}
             <TypeEditor
               key={draft ? `draft ${draft.id}` : `${content.id} ${type?.rev ?? 0}`}
-              {...{ content, type: draft ? undefined : type, onSave: write }}
+              {...{ content, type: draft ? undefined : type, onSave: write, onDirty: setDirty }}
               onRemoved={() => setChosen(undefined)}
             />
           </div>

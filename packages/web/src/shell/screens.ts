@@ -21,7 +21,7 @@ const hasRows = (table: object): boolean => Object.keys(table).length > 0;
 export const screens: readonly Screen[] = [
   {
     path: 'rig',
-    more: '/:deviceId?',
+    more: '/:deviceId?/:view?',
     label: 'Rig',
     key: 'r',
     room: 'rig',

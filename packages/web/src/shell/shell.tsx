@@ -1,5 +1,5 @@
 import { createElement, useEffect, useMemo, useState, type ComponentType } from 'react';
-import { Outlet, useNavigate, useParams } from 'react-router';
+import { Outlet, useLocation, useNavigate, useParams } from 'react-router';
 import { addressing } from '@deep-patch/core';
 import { nothing } from '../live/nothing.ts';
 import { useWorkspace, WorkspaceProvider } from '../live/workspace.tsx';
@@ -96,13 +96,32 @@ function useActions(): Action[] {
   }, [navigate, save, show, showId, step]);
 }
 
+/** The unit that the address is about, on whichever screen: of a link its target. */
+function useUnitHere(): string | undefined {
+  const { show } = useWorkspace();
+  const [, , , screen, one = '', two = ''] = useLocation().pathname.split('/');
+  const id =
+    screen === 'addresses'
+      ? show?.interfaces[show.addresses[two]?.interfaceId ?? '']?.deviceId
+      : screen === 'links'
+        ? show?.links[one]?.targetId
+        : one;
+  return show?.devices[id ?? ''] ? id : undefined;
+}
+
 function useKeys(open: (what: 'find' | 'keys') => void): Shortcut[] {
   const { showId, step } = useWorkspace();
+  const unit = useUnitHere();
   const navigate = useNavigate();
   return useMemo<Shortcut[]>(
     () => [
       { keys: 'Ctrl K', what: 'Find a device, address, screen or action', run: () => open('find') },
       { keys: '?', what: 'Show these shortcuts', run: () => open('keys') },
+      {
+        keys: 'o',
+        what: 'Open the page of the unit that is chosen',
+        run: () => unit !== undefined && void navigate(`/shows/${showId}/rig/${unit}/page`),
+      },
       { keys: 'Ctrl Z', what: 'Take back your last change', run: () => void step('undo') },
       { keys: 'Ctrl Shift Z', what: 'Do it again', run: () => void step('redo') },
       ...screens.map(({ path, label, key }) => ({
@@ -111,7 +130,7 @@ function useKeys(open: (what: 'find' | 'keys') => void): Shortcut[] {
         run: () => void navigate(`/shows/${showId}/${path}`),
       })),
     ],
-    [navigate, showId, step, open],
+    [navigate, showId, step, open, unit],
   );
 }
 

@@ -71,3 +71,26 @@ export const doubledMac = rigRule<{ doubled_mac: { mac: string; names: string[] 
       return found('doubled_mac', 'risky', subjects(devices), { mac, names: devices.map((device) => device.name) });
     }),
 );
+
+/** One serial number on two units of a model: each has its own, so one line of the list is wrong (need 1.1). */
+export const doubledSerial = rigRule<{ doubled_serial: { serial: string; names: string[] } }>(
+  {
+    doubled_serial: (f) => [
+      `${nameList(f.names)} have the same serial number ${f.serial}.`,
+      'No two units share one: one line of the list is wrong, or one unit stands in it twice.',
+      'Read it again from the unit’s label.',
+    ],
+  },
+  (found, show) =>
+    doubles(
+      groupBy(
+        rowsOf(show, 'devices').filter(({ serial }) => serial.trim() !== ''),
+        (device) => `${typeOf(show, device)?.model ?? ''} ${device.serial.trim().toLowerCase()}`,
+      ),
+    ).map(([, devices]) =>
+      found('doubled_serial', 'risky', subjects(devices), {
+        serial: devices[0]?.serial.trim() ?? '',
+        names: devices.map(({ name }) => name),
+      }),
+    ),
+);

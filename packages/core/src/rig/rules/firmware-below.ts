@@ -19,7 +19,8 @@ export const firmwareBelow = rigRule<{
       const device = show.devices[row.deviceId];
       const type = serviceTypeOf(show, device, row.key);
       const lowest = type?.lowestFirmware;
-      if (!device || !lowest || !device.firmware || compareVersions(device.firmware, lowest) !== -1) return [];
+      if (!row.enabled || !device || !lowest || !device.firmware || compareVersions(device.firmware, lowest) !== -1)
+        return [];
       const wanted = links.get(device.id)?.some((link) => link.serviceKey === row.key) ?? false;
       const details = { name: device.name, firmware: device.firmware, lowest, service: type.label };
       return [found('firmware_below', wanted ? 'risky' : 'note', [{ table: 'devices', id: device.id }], details)];

@@ -1,3 +1,4 @@
+import { isCopyGood } from '../copy-age.ts';
 import { fixWith, nameList } from '../../findings/index.ts';
 import { changeOf, updateRow } from '../../show/index.ts';
 import { accessoryNeeds, converterNeeds } from '../accessories.ts';
@@ -55,13 +56,15 @@ type Several = { names: string[]; count: number };
 export const copiesMissing = rigRule<{ no_copy: Several }>(
   {
     no_copy: (f) => [
-      `${f.count} ${f.count === 1 ? 'unit holds' : 'units hold'} settings of which no copy is known: ${nameList(f.names)}.`,
+      `${f.count} ${f.count === 1 ? 'unit holds' : 'units hold'} settings of which no fresh copy is known: ${nameList(f.names)}.`,
       'A reset or a wrong synchronisation erases them.',
       'Save a copy away from the unit and write the day down on its page.',
     ],
   },
   (found, _show, facts) => {
-    const open = facts.all.filter(({ device, type }) => type.erases.length > 0 && device.savedOn === null);
+    const open = facts.all.filter(
+      ({ device, type }) => type.erases.length > 0 && !isCopyGood(device.savedOn, facts.now),
+    );
     const details = { names: namesOf(open), count: open.length };
     return open.length === 0 ? [] : [found('no_copy', 'note', subjectsOf(open.slice(0, 50)), details)];
   },

@@ -1,5 +1,5 @@
 import { fixWith } from '../../findings/index.ts';
-import { changeOf, isComputer, updateRow } from '../../show/index.ts';
+import { changeOf, isComputer, updateRow, type DeviceType } from '../../show/index.ts';
 import { platformFit } from '../platform.ts';
 import { rigRule } from '../rig-rule.ts';
 import { systemTexts } from '../type-words.ts';
@@ -11,11 +11,19 @@ const system = (text: string): string =>
 const wantedSystems = ({ wanted }: Platform): string => wanted.map(system).join(' or ');
 const computerSystem = (f: Platform): string => `${system(f.system)} ${f.version}`.trim();
 
+/** “macos 13.0”, “macos 12 to 14”, “windows up to 10”. */
+function rangeOf({ system: name, lowest, highest }: DeviceType['runsOn'][number]): string {
+  if (highest === null) return `${name} ${lowest ?? ''}`.trim();
+  return lowest === null ? `${name} up to ${highest}` : `${name} ${lowest} to ${highest}`;
+}
+
 /** Programs that run nowhere, or on a computer that cannot run them, with the computers of the rig that can (C39). */
 export const platforms = rigRule<{
   no_computer: Platform;
   platform_other_system: Platform;
   platform_too_old: Platform;
+  platform_too_new: Platform;
+  platform_unsaid: Platform;
   platform_unknown: Platform;
 }>(
   {
@@ -33,6 +41,16 @@ export const platforms = rigRule<{
       `${f.computer} has ${computerSystem(f)}; ${f.name} needs ${wantedSystems(f)}.`,
       'It may not start, or fail in use.',
       'Update the computer, or run it on another.',
+    ],
+    platform_too_new: (f) => [
+      `${f.computer} has ${computerSystem(f)}; ${f.name} runs on ${wantedSystems(f)}.`,
+      'Nobody promises that it starts there.',
+      'Run it on another computer, or look for a newer one of it.',
+    ],
+    platform_unsaid: (f) => [
+      `On which systems ${f.name} runs nobody wrote down.`,
+      `It may not start on ${f.computer}.`,
+      'Start it there once before the site, and write the systems into its type.',
     ],
     platform_unknown: (f) => [
       `Nobody wrote down the system of ${f.computer}, on which ${f.name} runs.`,
@@ -63,10 +81,11 @@ export const platforms = rigRule<{
           computer: computer?.name ?? '',
           system: computer?.system ?? '',
           version: computer?.systemVersion ?? '',
-          wanted: type.runsOn.map((needed) => `${needed.system} ${needed.lowest ?? ''}`.trim()),
+          wanted: type.runsOn.map(rangeOf),
         };
         const subjects = [device.id, computer?.id].flatMap((id) => (id ? [{ table: 'devices' as const, id }] : []));
         const code = fit ? (`platform_${fit}` as const) : 'no_computer';
-        return [found(code, fit === 'unknown' ? 'note' : 'risky', subjects, details, fit === 'unknown' ? [] : moves)];
+        const isOpen = fit === 'unknown' || fit === 'unsaid';
+        return [found(code, isOpen ? 'note' : 'risky', subjects, details, isOpen ? [] : moves)];
       }),
 );

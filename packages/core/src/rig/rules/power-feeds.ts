@@ -14,7 +14,7 @@ export const powerFeeds = rigRule<{ feed_unfit: Fed; feed_no_switch: Fed; on_bat
       'Choose another feed.',
     ],
     feed_no_switch: (f) => [
-      `${f.name} is to be fed over its network cable, which leads to no switch.`,
+      `${f.name} is to be fed over its network cable, which leads to no switch that can.`,
       'It stays dark.',
       'Plug it into a switch that feeds, or pack its supply.',
     ],
@@ -31,7 +31,7 @@ export const powerFeeds = rigRule<{ feed_unfit: Fed; feed_no_switch: Fed; on_bat
     ]);
     const plugs = groupBy(ends, ({ own }) => own);
     const hasFeed = (id: string) =>
-      plugs.get(id)?.some(({ far, medium }) => medium === 'copper' && typeOf(show, show.devices[far])?.forwards) ??
+      plugs.get(id)?.some(({ far, medium }) => medium === 'copper' && typeOf(show, show.devices[far])?.feedsCables) ??
       false;
     return facts.all.flatMap(({ device, type }) => {
       const { feed } = device;

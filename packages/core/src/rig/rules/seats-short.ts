@@ -3,7 +3,7 @@ import { namesOf, subjectsOf } from '../facts.ts';
 import { rigRule } from '../rig-rule.ts';
 import { seatCounts } from '../seats.ts';
 
-/** Licences that the show needs and nobody owns, and those that lie unused (C37). */
+/** Licences that the show needs and nobody owns (C37). */
 export const seatsShort = rigRule<{
   seats_short: { bundle: string; type: string; needed: number; owned: number; per: string; names: string[] };
 }>(
@@ -20,5 +20,22 @@ export const seatsShort = rigRule<{
     seatCounts(show, facts).flatMap(({ type, bundle, users, needed, owned }) => {
       const details = { bundle: bundle.label, type: type.name, needed, owned, per: bundle.per, names: namesOf(users) };
       return needed > owned ? [found('seats_short', 'risky', subjectsOf(users), details)] : [];
+    }),
+);
+
+/** Licences that are owned and that nothing in use needs (C37). */
+export const seatsIdle = rigRule<{ seats_idle: { bundle: string; type: string; idle: number; owned: number } }>(
+  {
+    seats_idle: (f) => [
+      `${f.idle} of ${f.owned} “${f.bundle}” for ${f.type} ${f.idle === 1 ? 'is' : 'are'} not needed.`,
+      'What is opened by it is not marked as used on any unit.',
+      'Mark the function where it is used, or leave the licence at home.',
+    ],
+  },
+  (found, show, facts) =>
+    seatCounts(show, facts).flatMap(({ type, bundle, needed, owned }) => {
+      const subjects = [{ table: 'types' as const, id: type.id }];
+      const details = { bundle: bundle.label, type: type.name, idle: owned - needed, owned };
+      return owned > needed ? [found('seats_idle', 'note', subjects, details)] : [];
     }),
 );

@@ -89,10 +89,10 @@ function Systems({ values, issues, patch }: FormPart) {
         items={values.runsOn}
         path="runsOn"
         issues={issues}
-        make={(): System => ({ system: 'windows', lowest: null })}
+        make={(): System => ({ system: 'windows', lowest: null, highest: null })}
         onChange={(runsOn) => patch({ runsOn })}
       >
-        {({ system, lowest }, put, at) => (
+        {({ system, lowest, highest }, put, at) => (
           <>
             <ChoiceCell
               label={`System ${at + 1}`}
@@ -108,6 +108,13 @@ function Systems({ values, issues, patch }: FormPart) {
               value={textOf(lowest)}
               look="key"
               onType={(text) => put({ lowest: text.trim() || null })}
+            />
+            <TextCell
+              label={`Highest version of system ${at + 1}`}
+              caption="Up to version"
+              value={textOf(highest)}
+              look="key"
+              onType={(text) => put({ highest: text.trim() || null })}
             />
           </>
         )}

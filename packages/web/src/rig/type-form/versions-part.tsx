@@ -1,5 +1,6 @@
 import { show as core, type show } from '@deep-patch/core';
 import { useShow } from '../../live/workspace.tsx';
+import { Tick } from '../../parts/typed-fields.tsx';
 import { freeKey, textOf, type FormPart, type TypeContent } from './form-part.ts';
 import { ChoiceCell, faultsIn, Rows, Section, TextCell } from './rows.tsx';
 
@@ -66,7 +67,13 @@ function Functions({ values, issues, patch }: FormPart) {
       items={features}
       path="features"
       issues={issues}
-      make={(): Feature => ({ key: freeKey('function', features), label: 'function', lowest: null, bundle: null })}
+      make={(): Feature => ({
+        key: freeKey('function', features),
+        label: 'function',
+        lowest: null,
+        bundle: null,
+        orBundles: [],
+      })}
       onChange={(next) => patch({ features: next })}
     >
       {(feature, put, at) => (
@@ -93,6 +100,20 @@ function Functions({ values, issues, patch }: FormPart) {
             width="w-44"
             onChoose={(bundle) => put({ bundle: bundle || null })}
           />
+          {bundles
+            .filter(({ key }) => feature.bundle !== null && key !== feature.bundle)
+            .map(({ key, label }) => (
+              <Tick
+                key={key}
+                size="xs"
+                checked={feature.orBundles.includes(key)}
+                onTick={(on) =>
+                  put({ orBundles: on ? [...feature.orBundles, key] : feature.orBundles.filter((own) => own !== key) })
+                }
+              >
+                or {label}
+              </Tick>
+            ))}
         </>
       )}
     </Rows>

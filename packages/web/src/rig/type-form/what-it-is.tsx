@@ -165,6 +165,7 @@ const flags = [
   ['needsGateway', 'its menu refuses an empty gateway'],
   ['forwards', 'it forwards between its sockets, as a switch does'],
   ['managed', 'a managed switch: spanning tree and VLANs'],
+  ['feedsCables', 'it feeds units over their network cables'],
 ] as const;
 
 const lamps = {
