@@ -1,5 +1,5 @@
 import type { OscArg } from '@deep-patch/codecs';
-import { show, type links, type Show } from '@deep-patch/core';
+import { links as linkRoom, show, type links, type Show } from '@deep-patch/core';
 import { filled } from '../units/doing.ts';
 import type { Standin } from '../units/standin.ts';
 
@@ -70,7 +70,7 @@ export function showReply({ type, memory }: Standin, text: string): void {
  * section 2.1), so that a blank or a stroke in it never ends it and no line break passes.
  */
 export function addressOf(command: show.Command | undefined, link: show.Link, protocol: Protocol): string {
-  if (!command) return `/${link.command ?? ''}`;
+  if (!command) return typedAddress(link, protocol);
   const isCoded = protocol === 'http' || protocol === 'text';
   const written = (value: Arg) => (isCoded ? encodeURIComponent(String(value)) : String(value));
   const values = new Map(
@@ -94,9 +94,24 @@ const trailing = (command: show.Command, link: show.Link) =>
     command.address.includes(`{${argument.name}}`) ? [] : [{ argument, value: link.args[at] }],
   );
 
+/** A message that nobody knows goes out as it was typed, as far as its protocol can carry it. */
+function typedAddress({ typed, command }: show.Link, protocol: Protocol): string {
+  if (typed === '' || protocol === 'midi') return `/${command ?? ''}`;
+  if (protocol === 'osc') return linkRoom.oscParts(typed).address;
+  return protocol === 'http' ? encodeURI(typed.startsWith('/') ? typed : `/${typed}`) : typed;
+}
+
+const typedArgs = ({ typed }: show.Link): OscArg[] =>
+  linkRoom.oscParts(typed).behind.map((typedValue): OscArg => {
+    const value = linkRoom.valueOf(typedValue, undefined);
+    if (typeof value === 'boolean') return { type: value ? 'T' : 'F' };
+    if (typeof value === 'string') return { type: 's', value };
+    return Number.isInteger(value) && Math.abs(value) < 2 ** 31 ? { type: 'i', value } : { type: 'f', value };
+  });
+
 /** What a controller puts on the wire for typed values: the tag of the argument where the value allows it. */
 export function oscArgs(command: show.Command | undefined, link: show.Link): OscArg[] {
-  if (!command) return [];
+  if (!command) return typedArgs(link);
   const surplus = link.args.slice(command.args.length).map((value) => ({ argument: undefined, value }));
   return [...trailing(command, link), ...surplus].flatMap(({ argument, value }): OscArg[] => {
     if (typeof value === 'boolean') return [{ type: value ? 'T' : 'F' }];

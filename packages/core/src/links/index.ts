@@ -15,6 +15,7 @@ export { endsOf } from './ends.ts';
 export { entryOf } from './entry.ts';
 export type { Entry } from './entry.ts';
 export type { LinkFacts } from './ends.ts';
+export { argumentsFrom, commandFrom, doesTrigger, oscParts, valueOf, writtenValues } from './typed-message.ts';
 export { exampleArgs, writtenCommand } from './layers/message.ts';
 export { findLinks, linkName, withFixesOf } from './find-links.ts';
 export { forecast, forecastAll, linkFacts, outcomeOf } from './forecast.ts';

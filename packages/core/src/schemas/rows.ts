@@ -215,6 +215,8 @@ export const linkSchema = z.strictObject({
   /** What the controller calls the target; empty where it shows no name or the same one. */
   label: labelText.default(''),
   command: idSchema.nullable(),
+  /** The message as it was typed, where no command of the target reads so; `command` names none then. */
+  typed: shortText.default(''),
   args: z.array(z.union([z.number(), z.string().max(200), z.boolean()])).max(8),
 });
 

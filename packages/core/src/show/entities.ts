@@ -57,7 +57,7 @@ const usual: { readonly [T in FlatTable]: Usual<T> } = {
   addresses: { method: 'static' },
   cables: { delayMs: null },
   services: { alsoTo: [], login: null },
-  links: { label: '' },
+  links: { label: '', typed: '' },
   keyedIn: {},
   documents: {},
   contacts: { knows: '', reach: '' },

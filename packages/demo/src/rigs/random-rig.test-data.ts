@@ -317,6 +317,8 @@ class RigMaker {
       targetId: service.deviceId,
       serviceKey: service.key,
       slot: dice.chance(0.5) ? dice.below(20) : null,
+      // only what names no command is kept as it was typed
+      typed: command === undefined && id.length % 2 === 0 ? '/tide/now "high, soon" 4' : '',
       host: this.off(2) ? dice.pick([...typed, ...this.ips]) : null,
       port: dice.chance(0.05) ? dice.pick(ports) : service.receivePort,
       replyPort: dice.chance(0.07) ? dice.pick([null, ...ports]) : service.sendPort,

@@ -114,15 +114,15 @@ export const statements: Readonly<Record<show.TableName, Statements>> = {
   },
   links: {
     select: `select id, rev, controller_id as "controllerId", target_id as "targetId", service_key as "serviceKey", slot,
-        host(host) as host, port, reply_port as "replyPort", account, secret_id as "secretId", label, command, args
+        host(host) as host, port, reply_port as "replyPort", account, secret_id as "secretId", label, command, typed, args
       from link where show_id = $1 and ($2::text[] is null or id = any($2))`,
     insert: `insert into link (show_id, id, rev, controller_id, target_id, service_key, slot, host, port, reply_port,
-        account, secret_id, label, command, args)
+        account, secret_id, label, command, typed, args)
       select $1, id, rev, "controllerId", "targetId", "serviceKey", slot, host, port, "replyPort", account, "secretId",
-        label, command, args
+        label, command, typed, args
       from jsonb_to_recordset($2::jsonb) as r(id text, rev integer, "controllerId" text, "targetId" text, "serviceKey" text,
         slot integer, host inet, port integer, "replyPort" integer, account text, "secretId" text, label text, command text,
-        args jsonb)`,
+        typed text, args jsonb)`,
     remove: `delete from link where show_id = $1 and id = any($2)`,
   },
   keyedIn: {

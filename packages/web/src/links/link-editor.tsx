@@ -1,11 +1,13 @@
 import { links as linkRoom, show as core, type show } from '@deep-patch/core';
+import { useRef } from 'react';
 import { asProblem } from '../live/api.ts';
 import { useNotices } from '../live/notices.tsx';
 import { secretIdOf } from '../live/secret-id.ts';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
-import { Options, SaveRow, SelectField, TextField } from '../parts/form-fields.tsx';
+import { Options, SaveRow, TextField } from '../parts/form-fields.tsx';
 import { LoginFields, type LoginValues } from '../parts/login-fields.tsx';
-import { addressRule, optionalPortRule, portRule, wholeRule } from '../parts/rules.ts';
+import { addressRule, optionalPortRule, portRule, textRule, wholeRule } from '../parts/rules.ts';
+import { ChosenField } from '../parts/typed-fields.tsx';
 import { useRowForm, type RowForm } from '../parts/use-row-form.ts';
 
 interface Values extends LoginValues {
@@ -15,6 +17,7 @@ interface Values extends LoginValues {
   replyPort: string;
   command: string;
   args: string;
+  typed: string;
 }
 
 const valuesOf = (row: show.Link): Values => ({
@@ -25,7 +28,8 @@ const valuesOf = (row: show.Link): Values => ({
   account: row.account ?? '',
   password: '',
   command: row.command ?? '',
-  args: row.args.map(String).join(', '),
+  args: linkRoom.writtenValues(row.args),
+  typed: row.typed,
 });
 
 const patchOf = (values: Values, command: show.Command | undefined, secretId: string | null) => ({
@@ -35,9 +39,16 @@ const patchOf = (values: Values, command: show.Command | undefined, secretId: st
   replyPort: values.replyPort.trim() === '' ? null : Number(values.replyPort),
   account: values.account.trim() || null,
   secretId,
-  command: values.command || null,
-  args: command ? readArgs(command, values.args) : [],
+  ...messageOf(values, command),
 });
+
+/** What is kept where the message was typed and no command reads so. */
+const typedKey = 'typed';
+
+const messageOf = (values: Values, command: show.Command | undefined) =>
+  values.command === typedKey
+    ? { command: typedKey, typed: values.typed.trim(), args: [] }
+    : { command: values.command || null, typed: '', args: command ? linkRoom.argumentsFrom(command, values.args) : [] };
 
 /** The controller's own entry for this target: slot, address, ports, login and the message to test with. */
 export function LinkEditor({ link }: { link: show.Link }) {
@@ -78,7 +89,6 @@ function LinkFields({
   readonly type: show.ServiceType | undefined;
   readonly command: show.Command | undefined;
 }) {
-  const asked = command?.args.map(({ name, unit }) => (unit ? `${name} in ${unit}` : name)).join(', ');
   return (
     <div className="grid grid-cols-2 gap-x-3">
       <TextField
@@ -92,21 +102,81 @@ function LinkFields({
       <TextField form={form} name="slot" label="Slot" rule={wholeRule(0, core.limits.slot)} look="number" />
       <TextField form={form} name="port" label="Sends to port" rule={portRule} look="number" />
       <TextField form={form} name="replyPort" label="Hears replies on port" rule={optionalPortRule} look="number" />
-      <SelectField form={form} name="command" label="Test message">
-        <option value="">none</option>
-        <Options of={(type?.commands ?? []).map(({ key, label }) => [key, label] as const)} />
-      </SelectField>
-      <TextField form={form} name="args" label="Arguments" hint={command ? asked || 'none needed' : ''} look="key" />
+      <MessageFields form={form} type={type} command={command} />
     </div>
   );
 }
 
-/** Typed arguments by the dictionary: numbers where it asks for numbers; what does not fit stays text for the check to show. */
-function readArgs(command: show.Command, text: string): (string | number | boolean)[] {
-  const parts = text.trim() === '' ? [] : text.split(',').map((part) => part.trim());
-  return parts.map((part, at) => {
-    const wanted = command.args[at]?.type;
-    if (wanted === 'T' && (part === 'true' || part === 'false')) return part === 'true';
-    return wanted !== 's' && part !== '' && Number.isFinite(Number(part)) ? Number(part) : part;
-  });
+type MessageProps = Parameters<typeof LinkFields>[0];
+
+/** The message to test with: from the command list, or typed whole. What was typed for a command comes back with it. */
+function MessageFields({ form, type, command }: MessageProps) {
+  const kept = useRef(new Map<string, string>());
+  const [chosen, args] = [form.watch('command'), form.watch('args')];
+  const choose = (key: string) => {
+    kept.current.set(chosen, args);
+    const next = type?.commands.find((each) => each.key === key);
+    form.setValue('command', key, { shouldDirty: true });
+    form.setValue('args', kept.current.get(key) ?? linkRoom.writtenValues(next ? linkRoom.exampleArgs(next) : []), {
+      shouldDirty: true,
+    });
+  };
+  const asked = command?.args.map(({ name, unit }) => (unit ? `${name} in ${unit}` : name)).join(', ');
+  return (
+    <>
+      <ChosenField label="Test message" value={chosen} onChoose={choose}>
+        <option value="">none</option>
+        <Options of={(type?.commands ?? []).map(({ key, label }) => [key, label] as const)} />
+        <option value={typedKey}>typed as it goes out</option>
+      </ChosenField>
+      {chosen === typedKey ? (
+        <TypedMessage form={form} type={type} command={command} />
+      ) : (
+        <TextField form={form} name="args" label="Arguments" hint={command ? asked || 'none needed' : ''} look="key" />
+      )}
+      {command && <Written command={command} args={args} />}
+    </>
+  );
+}
+
+/** A whole message: as soon as a command of the list reads so, it is that command with these values. */
+function TypedMessage({ form, type }: MessageProps) {
+  const typed = form.watch('typed');
+  const found = type && linkRoom.commandFrom(type, typed);
+  const use = () => {
+    if (!found) return;
+    form.setValue('command', found.command.key, { shouldDirty: true });
+    form.setValue('args', linkRoom.writtenValues(found.args), { shouldDirty: true });
+  };
+  return (
+    <div className="grid content-start">
+      <TextField
+        form={form}
+        name="typed"
+        label="Message"
+        hint={found || typed.trim() === '' ? '' : 'no command of its list reads so: it would be dropped without a word'}
+        rule={textRule(core.limits.text)}
+        look="key"
+      />
+      {found && (
+        <button type="button" className="act-quiet justify-self-start" onClick={use}>
+          It is “{found.command.label}”: use that
+        </button>
+      )}
+    </div>
+  );
+}
+
+/** The message as it goes out, and whether it does anything. */
+function Written({ command, args }: { readonly command: show.Command; readonly args: string }) {
+  const values = linkRoom.argumentsFrom(command, args);
+  return (
+    <p className="col-span-2 pb-2 text-xs text-mute">
+      goes out as <code>{linkRoom.writtenCommand(command, values)}</code>
+      {!linkRoom.doesTrigger(command, values) && (
+        <span className="text-warning"> · this value does not trigger anything: the command acts on a true one</span>
+      )}
+      {command.args.some(({ type }) => type === 's') && ' · a text with a comma stands in quotation marks'}
+    </p>
+  );
 }

@@ -45,7 +45,7 @@ export const message = layerOf<Passes, Stops>(
       unknown_command: {
         sides: (f) => sides(f, 'not in its command list'),
         said: (f) => [
-          `${f.target} does not know this command.`,
+          f.command ? `${f.target} does not know “${f.command}”.` : `${f.target} does not know this command.`,
           'It would drop the message without a word.',
           'Choose one from its list.',
         ],
@@ -91,7 +91,7 @@ export const message = layerOf<Passes, Stops>(
   (ends, { pass, risky, fail }) => {
     const { link, serviceType, command, target } = ends;
     const facts = {
-      command: command?.label ?? link.command ?? '',
+      command: command?.label ?? (link.typed || (link.command ?? '')),
       target: target.name,
       known: serviceType.commands.length,
       left: '',
