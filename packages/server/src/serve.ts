@@ -2,7 +2,6 @@ import { createServer, type Server } from 'node:http';
 import { rm } from 'node:fs/promises';
 import type { AddressInfo } from 'node:net';
 import { join } from 'node:path';
-import { demoPasswords, demoShow } from '@deep-patch/demo';
 import type { Pool } from 'pg';
 import type { Logger } from 'pino';
 import { BenchRoom } from './bench/bench-room.ts';
@@ -10,14 +9,13 @@ import type { Config } from './config.ts';
 import { isDiskFull } from './db/disk.ts';
 import { openKey } from './db/key.ts';
 import { migrate } from './db/migrate.ts';
-import { inTransaction, openPool } from './db/pool.ts';
-import { keepSecret } from './db/secrets.ts';
-import { insertShow } from './db/shows.ts';
+import { openPool } from './db/pool.ts';
 import { makeApp } from './http/app.ts';
 import { ownHosts } from './http/guard.ts';
 import { BenchProcess } from './live/bench-process.ts';
 import { Hub } from './live/hub.ts';
 import { ChangeReader } from './shows/change-reader.ts';
+import { loadDemo } from './shows/load-demo.ts';
 import { watchRevisions } from './live/revisions.ts';
 
 export interface Running {
@@ -110,16 +108,6 @@ async function prepare(pool: Pool, config: Config, migrations: string, log: Logg
   const { rows } = await pool.query<{ shows: number }>('select count(*)::integer as shows from show');
   if (rows[0]?.shows === 0) await loadDemo(pool, key);
   return key;
-}
-
-/** Secrets are checked at commit, so the order of rows and secrets does not matter. */
-async function loadDemo(pool: Pool, key: Buffer): Promise<void> {
-  const show = demoShow();
-  await inTransaction(pool, async (client) => {
-    await insertShow(client, show);
-    for (const [id, text] of Object.entries(demoPasswords))
-      await keepSecret(client, key, { showId: show.id, id, text });
-  });
 }
 
 function listen(server: Server, { port, host }: Config): Promise<void> {

@@ -43,3 +43,5 @@ export { changeSchema, modernised } from './change.ts';
 export type { Change, Edit } from './change.ts';
 export { typeFileJsonSchema, typeFileSchema, typeJsonSchema } from './type-file.ts';
 export type { TypeFile } from './type-file.ts';
+export { showFileJsonSchema, showFileSchema } from './show-file.ts';
+export type { ShowFile } from './show-file.ts';

@@ -36,10 +36,15 @@ export {
   typeFaults,
   typeFileJsonSchema,
   typeFileSchema,
+  showFileJsonSchema,
+  showFileSchema,
   typeJsonSchema,
   typeSchema,
   typeShape,
 } from '../schemas/index.ts';
+export { readShowFile, templateOf, writeShowFile } from './show-file.ts';
+export type { ShowFileFault } from './show-file.ts';
+export type { ShowFile } from '../schemas/index.ts';
 export { contentWith, tableNames } from './entities.ts';
 export { applyChange, conflictsOf, contentOf, inverseOf, untrueEdits, written } from './change.ts';
 export { changeOf, insertRow, removeRow, updateRow } from './edits.ts';

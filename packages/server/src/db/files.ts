@@ -68,3 +68,14 @@ export async function* fileParts(sql: Sql, showId: string, fileId: string): Asyn
     yield row.body;
   }
 }
+
+/** The bytes of every paper that a show's documents name, in base64 by their SHA-256. */
+export async function papersOf(sql: Sql, showId: string): Promise<Record<string, string>> {
+  const { rows } = await sql.query<{ id: string; body: Buffer }>(
+    `select p.id, string_agg(p.body, ''::bytea order by p.part) as body from file_part p
+     where p.show_id = $1 and exists (select 1 from document d where d.show_id = p.show_id and d.file_id = p.id)
+     group by p.id`,
+    [showId],
+  );
+  return Object.fromEntries(rows.map(({ id, body }) => [id, body.toString('base64')]));
+}

@@ -10,13 +10,14 @@ export interface ShowLine {
   readonly subtitle: string;
   readonly rev: number;
   readonly devices: number;
+  readonly archived: boolean;
   readonly changedAt: string;
 }
 
 /** All shows, the last changed first. */
 export async function listShows(sql: Sql): Promise<ShowLine[]> {
   const { rows } = await sql.query<ShowLine>(
-    `select s.id, s.name, s.subtitle, s.rev,
+    `select s.id, s.name, s.subtitle, s.rev, s.archived,
        (select count(*)::integer from device d where d.show_id = s.id) as devices,
        coalesce((select max(c.at) from change c where c.show_id = s.id), s.created_at) as "changedAt"
      from show s order by "changedAt" desc, s.id`,
@@ -59,10 +60,26 @@ export async function insertShow(sql: Sql, show: Show): Promise<void> {
     [show.id, show.name, show.subtitle, show.rev],
   );
   if (made.rowCount === 0) throw new Failure('SHOW_EXISTS', { showId: show.id });
-  for (const table of core.tableNames) {
-    const rows = core.rowsOf(show, table).map((row) => ({ ...row, rev: show.rev }));
-    if (rows.length > 0) await sql.query(statements[table].insert, [show.id, JSON.stringify(rows)]);
-  }
+  for (const table of core.tableNames) await insertRowsOf(sql, show, table);
+}
+
+/** All rows of one table of a show that has none yet. */
+export async function insertRowsOf(sql: Sql, show: Show, table: core.TableName): Promise<void> {
+  const rows = core.rowsOf(show, table).map((row) => ({ ...row, rev: show.rev }));
+  if (rows.length > 0) await sql.query(statements[table].insert, [show.id, JSON.stringify(rows)]);
+}
+
+/** Renames a show, or puts it away and back; the plan is not touched. */
+export async function editShow(
+  sql: Sql,
+  showId: string,
+  { name, subtitle, archived }: { name: string | null; subtitle: string | null; archived: boolean | null },
+): Promise<void> {
+  await sql.query(
+    `update show set name = coalesce($2, name), subtitle = coalesce($3, subtitle), archived = coalesce($4, archived)
+     where id = $1`,
+    [showId, name, subtitle, archived],
+  );
 }
 
 export async function removeShow(sql: Sql, showId: string): Promise<void> {

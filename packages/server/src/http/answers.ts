@@ -12,8 +12,21 @@ export const documentAnswer = z.looseObject({ openapi: text, paths: z.record(tex
 export const schemaAnswer = z.looseObject({ $schema: text });
 
 export const showsAnswer = z.array(
-  z.strictObject({ id: core.idSchema, name: text, subtitle: text, rev, devices: z.int().min(0), changedAt: text }),
+  z.strictObject({
+    id: core.idSchema,
+    name: text,
+    subtitle: text,
+    rev,
+    devices: z.int().min(0),
+    archived: z.boolean(),
+    changedAt: text,
+  }),
 );
+export const showFileAnswer = z.looseObject({
+  format: z.literal('deep-patch/show'),
+  version: z.literal(1),
+  name: text,
+});
 export const madeAnswer = z.strictObject({ id: core.idSchema });
 export const savedAnswer = z.strictObject({ rev, id: core.idSchema });
 export const stepAnswer = z.strictObject({ rev, label: text });

@@ -1,13 +1,21 @@
-import { contract } from '@deep-patch/core';
+import { contract, show as core } from '@deep-patch/core';
 import { z } from 'zod';
 import { jackSchema, powerSchema, soundSchema } from '../bench/routes.ts';
-import { newSecretSchema, newShowSchema, saveChangeSchema, stepSchema } from '../shows/schemas.ts';
+import {
+  copySchema,
+  demoSchema,
+  editShowSchema,
+  newSecretSchema,
+  newShowSchema,
+  saveChangeSchema,
+  stepSchema,
+} from '../shows/schemas.ts';
 import { foundSchema } from '../found/schemas.ts';
 import * as answers from './answers.ts';
 import { failures, type FailureCode } from './failure.ts';
 
 interface Route {
-  readonly method: 'get' | 'post' | 'delete';
+  readonly method: 'get' | 'post' | 'patch' | 'delete';
   readonly path: string;
   readonly summary: string;
   readonly body?: z.ZodType;
@@ -39,6 +47,48 @@ export const apiRoutes: readonly Route[] = [
     summary: 'The whole plan as one snapshot',
     answer: answers.showAnswer,
     refusals: ['SHOW_NOT_FOUND'],
+  },
+  {
+    method: 'patch',
+    path: '/api/shows/{id}',
+    summary: 'Renames a show, puts it away or takes it out again',
+    body: editShowSchema,
+    refusals: ['SHOW_NOT_FOUND'],
+  },
+  {
+    method: 'post',
+    path: '/api/shows/{id}/copies',
+    summary: 'A copy as a start for another show: without passwords, papers, ticks and what was keyed in',
+    answer: answers.madeAnswer,
+    body: copySchema,
+    refusals: ['SHOW_NOT_FOUND'],
+  },
+  {
+    method: 'get',
+    path: '/api/shows/{id}/file',
+    summary: 'The whole show with its papers as one JSON file, passwords only as “to be entered”',
+    answer: answers.showFileAnswer,
+    refusals: ['SHOW_NOT_FOUND'],
+  },
+  {
+    method: 'post',
+    path: '/api/shows/files',
+    summary: 'Opens such a file (60 MB) as a new show, whole or not at all',
+    answer: answers.madeAnswer,
+    body: core.showFileSchema,
+  },
+  {
+    method: 'post',
+    path: '/api/shows/demo',
+    summary: 'Makes the demo show anew',
+    answer: answers.madeAnswer,
+    body: demoSchema,
+  },
+  {
+    method: 'get',
+    path: '/api/schemas/show.json',
+    summary: 'The JSON Schema of files with a show',
+    answer: answers.schemaAnswer,
   },
   {
     method: 'delete',

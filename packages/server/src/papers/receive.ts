@@ -37,5 +37,10 @@ export async function receive(chunks: AsyncIterable<Uint8Array>, folder: string)
     await remove();
     throw error;
   }
-  return { id: hash.digest('hex'), bytes, chunks: () => createReadStream(file), remove };
+  return { id: hash.digest('hex'), bytes, chunks: () => opened(file), remove };
+}
+
+/** Opened when it is first asked for: a file that nobody reads may be gone before it is open. */
+async function* opened(file: string): AsyncGenerator<Uint8Array> {
+  for await (const chunk of createReadStream(file)) yield chunk as Uint8Array;
 }

@@ -1,4 +1,4 @@
-import { createHash, randomUUID } from 'node:crypto';
+import { randomUUID } from 'node:crypto';
 import { analyse, wordsOf, show as core } from '@deep-patch/core';
 import { shippedLibrary, typeLibrary } from '@deep-patch/demo';
 import express, { Router } from 'express';
@@ -8,12 +8,21 @@ import { changesSince, nextStep } from '../db/log.ts';
 import { readSeen } from '../db/observations.ts';
 import { inTransaction } from '../db/pool.ts';
 import { offerSecret } from '../db/secrets.ts';
-import { insertShow, listShows, loadExists, loadShow, removeShow } from '../db/shows.ts';
+import { editShow, insertShow, listShows, loadExists, loadShow, removeShow } from '../db/shows.ts';
 import { Failure } from '../http/failure.ts';
 import { knownShow } from '../http/known-show.ts';
 import { readInput } from '../http/read-input.ts';
 import type { ChangeReader } from './change-reader.ts';
-import { authorQuery, newSecretSchema, newShowSchema, saveChangeSchema, sinceSchema, stepSchema } from './schemas.ts';
+import { madeOnce, showIdFor } from './made-once.ts';
+import {
+  authorQuery,
+  editShowSchema,
+  newSecretSchema,
+  newShowSchema,
+  saveChangeSchema,
+  sinceSchema,
+  stepSchema,
+} from './schemas.ts';
 
 /** Shows, their changes, undo and redo, what was seen of them, and the analysis, which is never stored. */
 export function showRoutes(pool: Pool, key: Buffer, reader: ChangeReader): Router {
@@ -28,11 +37,14 @@ export function showRoutes(pool: Pool, key: Buffer, reader: ChangeReader): Route
   routes.post('/', small, async (request, response) => {
     const { name, subtitle, key } = readInput(newShowSchema, request.body);
     const show = newShow(name, subtitle, key);
-    await inTransaction(pool, (client) => insertShow(client, show)).catch((error: unknown) => {
-      const isSame = key !== undefined && error instanceof Failure && error.code === 'SHOW_EXISTS';
-      if (!isSame) throw error;
-    });
+    await madeOnce(key, () => inTransaction(pool, (client) => insertShow(client, show)));
     response.status(201).json({ id: show.id });
+  });
+
+  routes.patch('/:id', small, async (request: express.Request<{ id: string }>, response) => {
+    const { name = null, subtitle = null, archived = null } = readInput(editShowSchema, request.body);
+    await editShow(pool, request.params.id, { name, subtitle, archived });
+    response.status(204).end();
   });
 
   routes.get('/:id', async (request, response) => void response.json(await loadShow(pool, request.params.id)));
@@ -98,17 +110,9 @@ export function showRoutes(pool: Pool, key: Buffer, reader: ChangeReader): Route
   return routes;
 }
 
-/** A show of that name with the type library that ships; its id is readable in addresses and unique. */
-function newShow(name: string, subtitle: string, key: string = randomUUID()): core.Show {
-  const slug = name
-    .toLowerCase()
-    .normalize('NFD')
-    .replace(/[^a-z0-9]+/g, '-')
-    .replace(/^-|-$/g, '')
-    .slice(0, 26);
-  const digest = createHash('sha256').update(key).digest('hex');
-  const id = `${slug || 'show'}-${digest.slice(0, 8)}`;
+/** A show of that name with the type library that ships. */
+function newShow(name: string, subtitle: string, key?: string): core.Show {
   const types = Object.fromEntries(typeLibrary.map((type) => [type.id, { ...type, rev: 0 }]));
   const libraries = { [shippedLibrary.id]: { ...shippedLibrary, rev: 0 } };
-  return { ...core.emptyShow({ id, name, subtitle }), libraries, types };
+  return { ...core.emptyShow({ id: showIdFor(name, key), name, subtitle }), libraries, types };
 }

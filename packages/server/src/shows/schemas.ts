@@ -30,3 +30,12 @@ export const newSecretSchema = z.strictObject({
     .min(1, 'Type a password')
     .max(core.limits.password, `At most ${core.limits.password} characters`),
 });
+
+export const editShowSchema = z.strictObject({
+  name: newShowSchema.shape.name.optional(),
+  subtitle: z.string().trim().max(core.limits.subtitle).optional(),
+  archived: z.boolean().optional(),
+});
+/** A copy, or the demo anew: the same request sent again makes one show. */
+export const copySchema = z.strictObject({ name: newShowSchema.shape.name, key: core.idSchema.optional() });
+export const demoSchema = z.strictObject({ key: core.idSchema.optional() });

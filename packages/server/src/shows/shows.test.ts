@@ -456,3 +456,93 @@ describe('passwords', () => {
     tab.socket.close();
   });
 });
+
+describe('shows as things', () => {
+  const asFile = async (id: string) => (await server.call('GET', `/shows/${id}/file`)).body as unknown as core.ShowFile;
+  const plain = (show: Show) =>
+    Object.fromEntries(
+      core.tableNames.map((table) => [
+        table,
+        core
+          .rowsOf(show, table)
+          .sort((a, b) => (a.id < b.id ? -1 : 1))
+          .map(core.contentOf),
+      ]),
+    );
+
+  test('a show is renamed and put away, and its plan is not touched', async () => {
+    const id = await newShow();
+    expect((await server.call('PATCH', `/shows/${id}`, { name: 'Tide trials', archived: true })).status).toBe(204);
+    const { body } = await server.call('GET', '/shows');
+    const line = (body as unknown as { id: string }[]).find((show) => show.id === id);
+    expect(line).toMatchObject({ name: 'Tide trials', subtitle: '', archived: true, rev: 0 });
+    expect((await server.call('PATCH', `/shows/${id}`, { name: '' })).status).toBe(422);
+    expect((await server.call('PATCH', '/shows/none', { archived: true })).status).toBe(404);
+  });
+
+  test('a show goes out as one file and comes in elsewhere as it was, with its papers and without passwords', async () => {
+    const paper = await fetch(`${server.url}/api${demo}/files`, { method: 'POST', body: 'press and hold' });
+    const { fileId } = (await paper.json()) as { fileId: string };
+    const document = { id: newId(), model: null, title: 'guide', fileId, bytes: 14 };
+    await save('harbour-finals', { label: 'Keep a guide', edits: [core.insertRow('documents', document)] });
+    const file = await asFile('harbour-finals');
+    const before = await load('harbour-finals');
+    expect(file.passwords.length).toBeGreaterThan(0);
+    expect(JSON.stringify(file)).not.toMatch(/"secretId":"/);
+    const { status, body } = await server.call('POST', '/shows/files', file);
+    expect(status).toBe(201);
+    const after = await load(String(body['id']));
+    const bare = (show: Show) =>
+      JSON.parse(JSON.stringify(plain(show)).replace(/"secretId":"[^"]*"/g, '"secretId":null')) as unknown;
+    expect(bare(after)).toEqual(bare(before));
+    expect(after.name).toBe('Harbour Finals');
+    expect(await asFile(after.id)).toEqual({ ...file, passwords: [] });
+  });
+
+  test('a file with faults is refused whole, with all of them, and makes no show', async () => {
+    const file = await asFile('harbour-finals');
+    const count = async () => ((await server.call('GET', '/shows')).body as unknown as object[]).length;
+    const [first, second, ...devices] = file.tables.devices;
+    if (!first || !second) throw new Error('no units');
+    const bad = {
+      ...file,
+      tables: {
+        ...file.tables,
+        devices: [first, first, { ...second, typeId: 'nothing' }, ...devices],
+        cables: file.tables.cables.map((cable, at) => (at === 0 ? { ...cable, fromSocket: 'none' } : cable)),
+      },
+    };
+    const shows = await count();
+    const { status, body } = await server.call('POST', '/shows/files', bad);
+    expect([status, body['code']]).toEqual([422, 'INVALID']);
+    const faults = (body['faults'] as { at: string }[]).map(({ at }) => at);
+    expect(faults).toContain('tables.devices.1.id');
+    expect(faults).toContain(`tables.devices/${second.id}.typeId`);
+    expect(faults.some((at) => at.startsWith('tables.cables/'))).toBe(true);
+    const paper = Object.keys(file.papers)[0] ?? '';
+    const forged = { ...file, papers: { [paper]: Buffer.from('other bytes').toString('base64') } };
+    expect((await server.call('POST', '/shows/files', forged)).body['code']).toBe('INVALID');
+    expect(await count()).toBe(shows);
+  });
+
+  test('a copy is a start: the plan without passwords, ticks and what was keyed in; asked twice it is made once', async () => {
+    const key = newId();
+    const ask = () => server.call('POST', `${demo}/copies`, { name: 'Next year', key });
+    const [one, two] = [await ask(), await ask()];
+    expect([one.status, two.body['id']]).toEqual([201, one.body['id']]);
+    const copy = await load(String(one.body['id']));
+    const source = await load('harbour-finals');
+    expect(Object.keys(copy.devices)).toEqual(Object.keys(source.devices));
+    expect([copy.name, copy.rev, copy.keyedIn, copy.documents]).toEqual(['Next year', 0, {}, {}]);
+    expect(core.rowsOf(copy, 'links').every(({ secretId }) => secretId === null)).toBe(true);
+    expect(core.rowsOf(copy, 'devices').every(({ savedOn, done }) => savedOn === null && done.length === 0)).toBe(true);
+  });
+
+  test('the demo can be made fresh, with its passwords', async () => {
+    const { status, body } = await server.call('POST', '/shows/demo', {});
+    expect(status).toBe(201);
+    const fresh = await load(String(body['id']));
+    expect([Object.keys(fresh.devices).length, fresh.id === 'harbour-finals']).toEqual([41, false]);
+    expect(core.rowsOf(fresh, 'links').some(({ secretId }) => secretId !== null)).toBe(true);
+  });
+});

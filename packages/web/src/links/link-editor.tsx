@@ -149,7 +149,7 @@ function TypedMessage({ form, type }: MessageProps) {
     form.setValue('args', linkRoom.writtenValues(found.args), { shouldDirty: true });
   };
   return (
-    <div className="grid content-start">
+    <div className="col-span-2 grid content-start pb-2">
       <TextField
         form={form}
         name="typed"

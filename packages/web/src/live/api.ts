@@ -37,6 +37,7 @@ async function call<Answer>(method: string, path: string, body?: unknown): Promi
 export const api = {
   get: <Answer>(path: string) => call<Answer>('GET', path),
   post: <Answer>(path: string, body: unknown) => call<Answer>('POST', path, body),
+  patch: <Answer>(path: string, body: unknown) => call<Answer>('PATCH', path, body),
   remove: <Answer>(path: string) => call<Answer>('DELETE', path),
 };
 

@@ -1,28 +1,32 @@
-import { show as core } from '@deep-patch/core';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { useState, type SyntheticEvent } from 'react';
+import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { api, asProblem } from '../live/api.ts';
 import { useSteadyIds } from '../live/steady-ids.ts';
 import { Dialog } from '../parts/dialog.tsx';
 import { Empty, Loading } from '../parts/empty.tsx';
-import { Field } from '../parts/field.tsx';
 import { MarkLogo } from '../shell/rail.tsx';
 import { ThemeButton } from '../shell/top-bar.tsx';
+import { CopyDialog, NewShowDialog, RemoveShowDialog, RenameDialog } from './show-dialogs.tsx';
 
-interface ShowLine {
+export interface ShowLine {
   readonly id: string;
   readonly name: string;
   readonly subtitle: string;
   readonly rev: number;
   readonly devices: number;
+  readonly archived: boolean;
   readonly changedAt: string;
 }
 
+type Doing = { readonly what: 'new' } | { readonly what: 'remove' | 'rename' | 'copy'; readonly show: ShowLine };
+
 export function ShowsScreen() {
   const shows = useQuery({ queryKey: ['shows'], queryFn: () => api.get<ShowLine[]>('/shows') });
-  const [adding, setAdding] = useState(false);
-  const [removing, setRemoving] = useState<ShowLine>();
+  const [doing, setDoing] = useState<Doing>();
+  const done = () => setDoing(undefined);
+  const here = shows.data?.filter(({ archived }) => !archived) ?? [];
+  const away = shows.data?.filter(({ archived }) => archived) ?? [];
   return (
     <div className="flex h-full flex-col">
       <header className="flex h-11 items-center gap-2 border-b border-rule bg-base-200 px-4 text-base font-bold">
@@ -31,11 +35,15 @@ export function ShowsScreen() {
           <ThemeButton />
         </span>
       </header>
-      <main className="mx-auto w-full max-w-3xl flex-1 overflow-auto p-6">
-        <div className="mb-4 flex items-end gap-3">
+      <main className="mx-auto w-full max-w-4xl flex-1 overflow-auto p-6">
+        <div className="mb-4 flex flex-wrap items-end gap-3">
           <h1 className="text-xl font-bold">Shows</h1>
-          <p className="mb-0.5 text-mute">Every control link of a show, from the gear list to an answered command</p>
-          <button type="button" className="act-main ml-auto" onClick={() => setAdding(true)}>
+          <p className="mb-0.5 mr-auto text-mute">
+            Every control link of a show, from the gear list to an answered command
+          </p>
+          <FreshDemo />
+          <OpenFile />
+          <button type="button" className="act-main" onClick={() => setDoing({ what: 'new' })}>
             New show
           </button>
         </div>
@@ -48,114 +56,183 @@ export function ShowsScreen() {
           </Empty>
         )}
         {shows.data?.length === 0 && <Empty text="No show yet. Make one and start with its gear list." />}
-        <ul className="border-t border-rule">
-          {shows.data?.map((show) => (
-            <li key={show.id} className="flex items-center gap-3 border-b border-rule hover:bg-base-200">
-              <Link to={`/shows/${show.id}/rig`} className="min-w-0 flex-1 px-2 py-2.5">
-                <b>{show.name}</b> <span className="text-mute">{show.subtitle}</span>
-                <span className="block text-xs text-mute">
-                  {show.devices} devices · rev {show.rev} · changed{' '}
-                  {new Date(show.changedAt).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })}
-                </span>
-              </Link>
-              <button
-                type="button"
-                className="btn btn-ghost btn-sm text-mute"
-                onClick={() => setRemoving(show)}
-                aria-label={`Remove ${show.name}`}
-              >
-                Remove
-              </button>
-            </li>
-          ))}
-        </ul>
+        <ShowList shows={here} onDo={setDoing} />
+        {away.length > 0 && (
+          <details className="mt-6">
+            <summary className="cursor-pointer font-semibold text-mute">Put away · {away.length}</summary>
+            <ShowList shows={away} onDo={setDoing} />
+          </details>
+        )}
       </main>
-      {adding && <NewShowDialog onClose={() => setAdding(false)} />}
-      {removing && <RemoveShowDialog show={removing} onClose={() => setRemoving(undefined)} />}
+      {doing?.what === 'new' && <NewShowDialog onClose={done} />}
+      {doing?.what === 'remove' && <RemoveShowDialog show={doing.show} onClose={done} />}
+      {doing?.what === 'rename' && <RenameDialog show={doing.show} onClose={done} />}
+      {doing?.what === 'copy' && <CopyDialog show={doing.show} onClose={done} />}
     </div>
   );
 }
 
-function NewShowDialog({ onClose }: { onClose: () => void }) {
-  const navigate = useNavigate();
-  const steady = useSteadyIds();
-  const [name, setName] = useState('');
-  const [subtitle, setSubtitle] = useState('');
-  const make = useMutation({
-    mutationFn: () => api.post<{ id: string }>('/shows', { name, subtitle, key: steady.begin()() }),
-    onSuccess: ({ id }) => void navigate(`/shows/${id}/rig`),
-  });
-  const submit = (event: SyntheticEvent) => {
-    event.preventDefault();
-    make.mutate();
-  };
+function ShowList({ shows, onDo }: { readonly shows: readonly ShowLine[]; readonly onDo: (doing: Doing) => void }) {
   return (
-    <Dialog title="New show" onClose={onClose}>
-      <form onSubmit={submit} className="grid gap-1">
-        <Field label="Name" error={make.error ? `${make.error.message}. ${asProblem(make.error).detail}` : undefined}>
-          {(ids) => (
-            <input
-              {...ids}
-              required
-              maxLength={core.limits.name}
-              className="field"
-              value={name}
-              onChange={(event) => setName(event.target.value)}
-            />
-          )}
-        </Field>
-        <Field label="Stage and day" hint="such as Quay stage, day 2">
-          {(ids) => (
-            <input
-              {...ids}
-              maxLength={core.limits.subtitle}
-              className="field"
-              value={subtitle}
-              onChange={(event) => setSubtitle(event.target.value)}
-            />
-          )}
-        </Field>
-        <button type="submit" className="act-main justify-self-end" disabled={make.isPending || name.trim() === ''}>
-          Make the show
-        </button>
-      </form>
-    </Dialog>
+    <ul className="border-t border-rule">
+      {shows.map((show) => (
+        <ShowRow key={show.id} show={show} onDo={onDo} />
+      ))}
+    </ul>
   );
 }
 
-function RemoveShowDialog({ show, onClose }: { show: ShowLine; onClose: () => void }) {
+function ShowRow({ show, onDo }: { readonly show: ShowLine; readonly onDo: (doing: Doing) => void }) {
   const client = useQueryClient();
-  const remove = useMutation({
-    mutationFn: () => api.remove(`/shows/${show.id}`),
-    onSuccess: async () => {
-      await client.invalidateQueries({ queryKey: ['shows'] });
-      onClose();
-    },
+  const put = useMutation({
+    mutationFn: () => api.patch(`/shows/${show.id}`, { archived: !show.archived }),
+    onSuccess: () => client.invalidateQueries({ queryKey: ['shows'] }),
   });
+  const quiet = 'btn btn-ghost btn-sm text-mute';
   return (
-    <Dialog title={`Remove ${show.name}?`} onClose={onClose}>
-      <p>
-        The plan, its history and its passwords are erased: {show.devices} devices, {show.rev} changes. This cannot be
-        taken back.
-      </p>
-      {remove.error && (
-        <p role="alert" className="mt-2 text-error">
-          {remove.error.message}. {asProblem(remove.error).detail}
-        </p>
-      )}
-      <div className="mt-4 flex justify-end gap-2">
-        <button type="button" className="act" onClick={onClose}>
-          Keep it
-        </button>
-        <button
-          type="button"
-          className="btn btn-sm btn-error"
-          onClick={() => remove.mutate()}
-          disabled={remove.isPending}
-        >
-          Erase {show.name}
-        </button>
-      </div>
-    </Dialog>
+    <li className="flex flex-wrap items-center gap-x-1 border-b border-rule hover:bg-base-200">
+      <Link to={`/shows/${show.id}/rig`} className="min-w-64 flex-1 px-2 py-2.5">
+        <b>{show.name}</b> <span className="text-mute">{show.subtitle}</span>
+        <Standing show={show} />
+        <span className="block text-xs text-mute">
+          {show.devices} devices · rev {show.rev} · changed{' '}
+          {new Date(show.changedAt).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })}
+        </span>
+      </Link>
+      <button
+        type="button"
+        className={quiet}
+        onClick={() => onDo({ what: 'rename', show })}
+        aria-label={`Rename ${show.name}`}
+      >
+        Rename
+      </button>
+      <button
+        type="button"
+        className={quiet}
+        onClick={() => onDo({ what: 'copy', show })}
+        aria-label={`Copy ${show.name}`}
+      >
+        Copy
+      </button>
+      <a className={quiet} href={`/api/shows/${show.id}/file`} download aria-label={`Save ${show.name} as a file`}>
+        Save as a file
+      </a>
+      <button
+        type="button"
+        className={quiet}
+        onClick={() => put.mutate()}
+        aria-label={show.archived ? `Take ${show.name} out again` : `Put ${show.name} away`}
+      >
+        {show.archived ? 'Take out' : 'Put away'}
+      </button>
+      <button
+        type="button"
+        className={quiet}
+        onClick={() => onDo({ what: 'remove', show })}
+        aria-label={`Remove ${show.name}`}
+      >
+        Remove
+      </button>
+    </li>
   );
 }
+
+interface ShowAnalysis {
+  readonly findings: readonly { readonly grade: string }[];
+  readonly links: readonly { readonly depth: number }[];
+}
+
+/** How far a show is: links that reach the bottom, and what comes next. */
+function Standing({ show }: { readonly show: ShowLine }) {
+  const { data } = useQuery({
+    queryKey: ['standing', show.id, show.rev],
+    queryFn: () => api.get<ShowAnalysis>(`/shows/${show.id}/analysis`),
+    enabled: !show.archived && show.devices > 0,
+    staleTime: 60_000,
+  });
+  if (show.devices === 0) return <span className="block text-[13px]">Next: read its gear list</span>;
+  if (!data) return null;
+  const deep = data.links.filter(({ depth }) => depth === 8).length;
+  const stops = data.findings.filter(({ grade }) => grade === 'stops').length;
+  const next =
+    data.links.length === 0
+      ? 'say who controls what'
+      : stops > 0
+        ? `mend ${stops} ${stops === 1 ? 'thing' : 'things'} that ${stops === 1 ? 'stops' : 'stop'} it`
+        : 'rehearse it on the bench';
+  return (
+    <span className="block text-[13px]">
+      {data.links.length > 0 && `${deep} of ${data.links.length} links reach the bottom · `}Next: {next}
+    </span>
+  );
+}
+
+/** The demo as it was on the first day, beside whatever became of the others. */
+function FreshDemo() {
+  const navigate = useNavigate();
+  const steady = useSteadyIds();
+  const make = useMutation({
+    mutationFn: () => api.post<{ id: string }>('/shows/demo', { key: steady.begin()() }),
+    onSuccess: ({ id }) => void navigate(`/shows/${id}/rig`),
+  });
+  return (
+    <button type="button" className="act" disabled={make.isPending} onClick={() => make.mutate()}>
+      Fresh demo
+    </button>
+  );
+}
+
+/** A show that was saved as a file, here or elsewhere: taken whole, or refused with all its faults. */
+function OpenFile() {
+  const navigate = useNavigate();
+  const open = useMutation({
+    mutationFn: async (file: File) => api.post<{ id: string }>('/shows/files', await asJson(file)),
+    onSuccess: ({ id }) => void navigate(`/shows/${id}/rig`),
+  });
+  const problem = open.error ? asProblem(open.error) : undefined;
+  return (
+    <>
+      <label className="act cursor-pointer">
+        Open a file
+        <input
+          type="file"
+          accept=".json,application/json"
+          className="sr-only"
+          onChange={(event) => {
+            const [file] = event.target.files ?? [];
+            event.target.value = '';
+            if (file) open.mutate(file);
+          }}
+        />
+      </label>
+      {problem && (
+        <Dialog title="The file was not opened" onClose={() => open.reset()}>
+          <p>
+            {problem.message}. {problem.detail}
+          </p>
+          <ul className="mt-2 max-h-72 overflow-auto text-[13px] wrap-anywhere text-error">
+            {faultsOf(problem.facts).map(({ at, message }) => (
+              <li key={`${at} ${message}`}>
+                <code>{at}</code> {message}
+              </li>
+            ))}
+          </ul>
+        </Dialog>
+      )}
+    </>
+  );
+}
+
+/** What is no JSON is refused by the server in the same words as any other fault. */
+async function asJson(file: File): Promise<unknown> {
+  const text = await file.text();
+  try {
+    return JSON.parse(text) as unknown;
+  } catch {
+    return { format: 'no JSON' };
+  }
+}
+
+const faultsOf = (facts: Readonly<Record<string, unknown>>): readonly { at: string; message: string }[] =>
+  Array.isArray(facts['faults']) ? (facts['faults'] as { at: string; message: string }[]).slice(0, 50) : [];
