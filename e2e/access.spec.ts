@@ -26,7 +26,7 @@ async function violations(page: Page): Promise<string[]> {
 }
 
 const screens: readonly (readonly [string, string, (page: Page) => Promise<void>])[] = [
-  ['shows', '/', async (page) => expect(page.getByRole('link', { name: /Harbour Finals/ })).toBeVisible()],
+  ['shows', '/', async (page) => expect(page.getByRole('link', { name: /^Harbour Finals/ })).toBeVisible()],
   ['rig', `${demo}/rig`, async (page) => expect(row(page, /Caller gateway/)).toBeVisible()],
   ['a device', `${demo}/rig/camera-3`, async (page) => expect(well(page)).toContainText('10.61.20.33')],
   [

@@ -4,7 +4,7 @@ import { demo, newShow, row, watchProblems } from './steps.ts';
 test('shows are made and erased, and their names may be anything', async ({ page }) => {
   await newShow(page, 'Größe & <b>Wind</b>');
   await page.getByRole('link', { name: /Deep Patch/ }).click();
-  await expect(page.getByRole('link', { name: /Größe & <b>Wind<\/b>/ })).toBeVisible();
+  await expect(page.getByRole('link', { name: /^Größe & <b>Wind<\/b>/ })).toBeVisible();
   await page.getByRole('button', { name: 'Remove Größe & <b>Wind</b>' }).click();
   await expect(page.getByRole('dialog')).toContainText('0 devices');
   await page.getByRole('button', { name: 'Keep it' }).click();
@@ -65,7 +65,7 @@ test('a server that cannot be read is told apart from a show that is gone', asyn
   await page.route('**/api/shows/harbour-finals', (route) =>
     broken ? route.fulfill({ status: 500, body: 'oops' }) : route.continue(),
   );
-  await page.getByRole('link', { name: /Harbour Finals/ }).click();
+  await page.getByRole('link', { name: /^Harbour Finals/ }).click();
   await expect(page.getByText('The answer could not be read')).toBeVisible();
   broken = false;
   await page.getByRole('button', { name: 'Try again' }).click();

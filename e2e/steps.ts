@@ -20,7 +20,7 @@ export function watchProblems(page: Page): string[] {
 export async function newShow(page: Page, name: string): Promise<string> {
   await page.goto('/');
   await page.getByRole('button', { name: 'New show' }).click();
-  await page.getByLabel('Name').fill(name);
+  await page.getByRole('dialog').getByLabel('Name').fill(name);
   await page.getByRole('button', { name: 'Make the show' }).click();
   await expect(page.getByRole('heading', { name: 'Rig', level: 1 })).toBeVisible();
   return /\/shows\/([^/]+)\//.exec(page.url())?.[1] ?? '';

@@ -115,14 +115,14 @@ function ShowRow({ show, onDo }: { readonly show: ShowLine; readonly onDo: (doin
       >
         Copy
       </button>
-      <a className={quiet} href={`/api/shows/${show.id}/file`} download aria-label={`Save ${show.name} as a file`}>
+      <a className={quiet} href={`/api/shows/${show.id}/file`} download aria-label={`Save as a file: ${show.name}`}>
         Save as a file
       </a>
       <button
         type="button"
         className={quiet}
         onClick={() => put.mutate()}
-        aria-label={show.archived ? `Take ${show.name} out again` : `Put ${show.name} away`}
+        aria-label={show.archived ? `Take out again: ${show.name}` : `Put away: ${show.name}`}
       >
         {show.archived ? 'Take out' : 'Put away'}
       </button>

@@ -1,0 +1,135 @@
+import { expect, test, type Locator, type Page } from '@playwright/test';
+import { newShow, pasteGear, placeRest, row, takeIn, watchProblems, well } from './steps.ts';
+
+/** Gear, network and addresses of a job, as a crew sets it up from nothing. */
+async function begin(page: Page, name: string, gear: string, units: string): Promise<string> {
+  const showId = await newShow(page, name);
+  await pasteGear(page, gear);
+  await takeIn(page, units);
+  await page.goto(`/shows/${showId}/addresses?do=add`);
+  await page.getByLabel('Range').fill('10.70.3.0/24');
+  await page.getByRole('dialog').getByRole('button', { name: 'Add network' }).click();
+  await placeRest(page);
+  return showId;
+}
+
+async function runsOn(page: Page, showId: string, program: RegExp, computer: RegExp): Promise<void> {
+  await page.goto(`/shows/${showId}/rig`);
+  await row(page, program).click();
+  await page.getByRole('link', { name: 'Its page' }).click();
+  const choice = page.getByLabel('Runs on');
+  const value = await choice.locator('option').filter({ hasText: computer }).getAttribute('value');
+  await choice.selectOption(value);
+  await page.getByRole('button', { name: 'Save these' }).click();
+  await expect(page.getByRole('button', { name: 'Save these' })).toBeDisabled();
+}
+
+/** One controller and everything that it is to control, in one go. */
+async function link(page: Page, showId: string, controller: string, targets: readonly RegExp[]): Promise<void> {
+  await page.goto(`/shows/${showId}/links?do=add`);
+  const dialog = page.getByRole('dialog');
+  await dialog.getByLabel('Controller', { exact: true }).selectOption({ label: controller });
+  for (const target of targets) await dialog.getByRole('checkbox', { name: target }).check();
+  await dialog.getByRole('button', { name: /^Add/ }).click();
+  await expect(dialog).toBeHidden();
+}
+
+/** The rows of the links table; its headings are of the controllers, and named like them. */
+const linkRow = (page: Page, target: RegExp) => page.locator('[role=row][aria-selected]').and(row(page, target));
+
+/** Makes what a link asks for, one button after the other, until nothing stops it. */
+async function takeUpOffers(page: Page): Promise<void> {
+  const offer = well(page).getByRole('button', { name: /^(Plug|Cable) / });
+  await expect(async () => {
+    if (await offer.first().isVisible()) await offer.first().click({ timeout: 1_000 });
+    await expect(well(page)).toContainText('8 of 8', { timeout: 1_000 });
+  }).toPass({ timeout: 40_000 });
+}
+
+async function cableUp(page: Page, showId: string, targets: readonly RegExp[]): Promise<void> {
+  await page.goto(`/shows/${showId}/links`);
+  for (const target of targets)
+    for (const each of await all(linkRow(page, target))) {
+      await each.click();
+      await expect(each).toHaveAttribute('aria-selected', 'true');
+      await takeUpOffers(page);
+    }
+}
+
+async function all(rows: Locator): Promise<Locator[]> {
+  await expect(rows.first()).toBeVisible();
+  return rows.all();
+}
+
+/** Everything on, every link sounded: all of them reach the bottom with real bytes. */
+async function soundAll(page: Page, showId: string, links: number): Promise<void> {
+  await page.goto(`/shows/${showId}/bench`);
+  await page.getByRole('button', { name: 'Power on' }).first().click();
+  await page.goto(`/shows/${showId}/links?do=sound`);
+  await expect(
+    page.getByText(`${links} planned · ${links} reach bottom · 0 stop short · ${links} sounded`),
+  ).toBeVisible({ timeout: 60_000 });
+}
+
+test('a camera remote with three cameras of two kinds, at slots of its own', async ({ page }) => {
+  const problems = watchProblems(page);
+  const gear = 'item,type\nRemote,camera remote\nTower x 2,PTZ camera\nHand,film camera\nHub,managed switch\n';
+  const showId = await begin(page, 'Cameras', gear, '5 units');
+  await link(page, showId, 'Remote', [/^Tower 1/, /^Tower 2/, /^Hand/]);
+  await cableUp(page, showId, [/^Tower 1/, /^Tower 2/, /^Hand/]);
+  await soundAll(page, showId, 3);
+  expect(problems).toEqual([]);
+});
+
+test('cue software starts a light cue by a message that is typed, after a wrong port was mended', async ({ page }) => {
+  const gear = 'item,type\nBook,laptop\nCues,Cue program\nDesk,light desk\nHub,plain switch\n';
+  const showId = await begin(page, 'Cues', gear, '4 units');
+  await runsOn(page, showId, /^Cues/, /^Book/);
+  await link(page, showId, 'Cues', [/^Desk/]);
+  await cableUp(page, showId, [/^Desk/]);
+  await page.getByRole('button', { name: 'Settings' }).click();
+  await page.getByLabel('Sends to port').fill('8003');
+  await page.getByLabel('Test message').selectOption({ label: 'typed as it goes out' });
+  await page.getByLabel('Message', { exact: true }).fill('/desk/cue/12/start 2.5');
+  await page.getByRole('button', { name: 'It is “Start a cue”: use that' }).click();
+  await page.getByRole('button', { name: 'Save settings' }).click();
+  await expect(well(page)).toContainText('3 of 8');
+  await page.getByRole('button', { name: 'Send to 8300' }).click();
+  await soundAll(page, showId, 1);
+  await row(page, /^Desk/).click();
+  await page.getByRole('link', { name: 'See it on the bench' }).click();
+  await expect(well(page)).toContainText(/cue.*12.*running, 2.5 s/s);
+});
+
+test('a panel drives show software through a bridge, whose lamp tells three states', async ({ page }) => {
+  const gear = 'item,type\nPanel,key panel\nBook,laptop\nBridge,Panel bridge\nCues,Cue program\nHub,network switch\n';
+  const showId = await newShow(page, 'Panel');
+  await pasteGear(page, gear);
+  // two kinds of switch: somebody has to say which
+  await page.getByLabel('What “network switch” is').selectOption('Plain switch');
+  await takeIn(page, '5 units');
+  await page.goto(`/shows/${showId}/addresses?do=add`);
+  await page.getByLabel('Range').fill('10.70.3.0/24');
+  await page.getByRole('dialog').getByRole('button', { name: 'Add network' }).click();
+  await placeRest(page);
+  await runsOn(page, showId, /^Bridge/, /^Book/);
+  await runsOn(page, showId, /^Cues/, /^Book/);
+  await link(page, showId, 'Panel', [/^Bridge/]);
+  await link(page, showId, 'Bridge', [/^Cues/]);
+  await cableUp(page, showId, [/^Bridge/, /^Cues/]);
+  await soundAll(page, showId, 2);
+  await page.goto(`/shows/${showId}/bench`);
+  await page.getByRole('link', { name: /^Bridge up/ }).click();
+  await expect(well(page)).toContainText('Lit, and the link works.');
+});
+
+test('a desk with its editor and two tablets, each with its own replies', async ({ page }) => {
+  const gear =
+    'item,type\nMixer,mixing desk\nBook,laptop\nEditor,Mixer editor\nTab x 2,tablet\nHub,plain switch\nAir,wifi access point\n';
+  const showId = await begin(page, 'Mixing', gear, '7 units');
+  await runsOn(page, showId, /^Editor/, /^Book/);
+  await link(page, showId, 'Editor', [/^Mixer OSC/]);
+  for (const tab of ['Tab 1', 'Tab 2']) await link(page, showId, tab, [/^Mixer OSC/]);
+  await cableUp(page, showId, [/^Mixer/]);
+  await soundAll(page, showId, 3);
+});
