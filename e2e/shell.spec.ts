@@ -49,7 +49,7 @@ test('the command box finds by part of a name, by last figures and by what someb
   await page.keyboard.press('Escape');
   await expect((await find('host media')).filter({ hasText: 'Show host to Media server' })).toHaveCount(1);
   await page.getByPlaceholder('Find a device').fill('zzzz');
-  await expect(page.getByText('Nothing is called that.')).toBeVisible();
+  await expect(page.getByText('Nothing has that.')).toBeVisible();
   await page.keyboard.press('Escape');
   await find('night and chart');
   await page.keyboard.press('Enter');

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import Papa from 'papaparse';
 import { expect, test } from 'vitest';
-import { readCsv, writeCsv } from './csv.ts';
+import { readBlock, readCsv, writeBlock, writeCsv } from './csv.ts';
 import { utf8Bytes } from './text.ts';
 
 const read = (text: string) => readCsv(utf8Bytes(text));
@@ -25,6 +25,7 @@ test('what is written is read again, whatever the cells hold, and no spreadsheet
     fc.property(fc.array(fc.tuple(cell, cell, cell), { minLength: 2, maxLength: 6 }), (cells) => {
       const written = writeCsv(cells);
       expect(read(written)).toMatchObject({ ok: true, cells });
+      expect(readBlock(writeBlock(cells))).toEqual(cells);
       // as any other program reads it
       const seen = Papa.parse<string[]>(written, { delimiter: ',', newline: '\r\n' }).data.flat();
       expect(seen.filter((each) => /^[=+\-@\t\r]/.test(each))).toEqual([]);

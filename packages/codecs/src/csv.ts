@@ -29,8 +29,7 @@ function readCsvText(text: string, encoding: 'utf-8' | 'windows-1252'): CsvRead 
   while (data.length > 0 && isBlank(data.at(-1) ?? [])) data.pop();
   if (data.length === 0) return { ok: false, fault: 'empty' };
   if (data.length > mostRows) return { ok: false, fault: 'too_many_rows' };
-  const cells = data.map((row) => row.map((cell) => (/^'+[=+\-@\t\r]/.test(cell) ? cell.slice(1) : cell)));
-  return { ok: true, cells, encoding };
+  return { ok: true, cells: unmarked(data), encoding };
 }
 
 /**
@@ -57,3 +56,14 @@ const asText = (cell: Cell): Cell => (typeof cell === 'string' && /^'*[=+\-@\t\r
 /** Cells as RFC 4180 text with CRLF line ends, none of them a formula; `readCsv` gives them back as they were. */
 export const writeCsv = (cells: readonly (readonly Cell[])[]): string =>
   Papa.unparse(cells.map((row) => row.map(asText)) as unknown[][]);
+
+/** What spreadsheets copy and paste: tabs between cells, and a cell with a line end or a tab of its own in quotes. */
+export const writeBlock = (cells: readonly (readonly Cell[])[]): string =>
+  Papa.unparse(cells.map((row) => row.map(asText)) as unknown[][], { delimiter: '\t', newline: '\n' });
+
+/** The cells of a block that was copied in a spreadsheet. */
+export const readBlock = (text: string): string[][] =>
+  unmarked(Papa.parse<string[]>(text.replace(/\r?\n$/, ''), { delimiter: '\t' }).data);
+
+const unmarked = (cells: readonly string[][]): string[][] =>
+  cells.map((row) => row.map((cell) => (/^'+[=+\-@\t\r]/.test(cell) ? cell.slice(1) : cell)));

@@ -11,7 +11,7 @@ export { immediately, readOsc, tagOfTime, timeOfTag, writeOsc } from './osc.ts';
 export { oscWords } from './osc-words.ts';
 export { CaptureReader } from './capture/capture-reader.ts';
 export { readFrame } from './capture/read-frame.ts';
-export { readCsv, writeCsv } from './csv.ts';
+export { readBlock, readCsv, writeBlock, writeCsv } from './csv.ts';
 export { looksLikeXlsx, readXlsx } from './xlsx.ts';
 export { dhcpTypes, readDhcpMessage, writeDhcp } from './dhcp-message.ts';
 export { bridgeGroup, everybody, groupMac } from './ethernet/frame.ts';

@@ -70,6 +70,8 @@ export {
   socketsOf,
   typeOf,
 } from './lookups.ts';
+export { firstSteps } from './first-steps.ts';
+export type { StepKey } from './first-steps.ts';
 export { groupBy } from './group-by.ts';
 export { emptyShow, rowsBy, rowsOf } from './show.ts';
 export { layerNames } from './layers.ts';

@@ -2,6 +2,7 @@ import { addressing, links, rig, show as core, type findings as findingsRoom, ty
 import { useState, type SyntheticEvent } from 'react';
 import { Link } from 'react-router';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
+import { CloseLink } from '../parts/close-link.tsx';
 import { Field } from '../parts/field.tsx';
 import { FindingCard } from '../parts/finding-card.tsx';
 import { useSteadyIds } from '../live/steady-ids.ts';
@@ -21,19 +22,19 @@ export function AddressPanel({ item, on, facts, found, findings }: Props) {
   const { showId } = useWorkspace();
   const { address, device, network, type } = item;
   return (
-    <aside
-      aria-label={`Address of ${device.name}`}
-      className="grid w-82 shrink-0 content-start gap-3.5 overflow-auto border-l border-rule bg-base-200 p-4"
-    >
-      <div>
-        <h2 className="text-[15px] font-bold">
-          <Link to={`/shows/${showId}/rig/${device.id}`} className="link-hover">
-            {device.name}
-          </Link>
-        </h2>
-        <p className="text-mute">
-          {type.adapters.find(({ key }) => key === item.interface.adapter)?.label} · {network.name}
-        </p>
+    <aside aria-label={`Address of ${device.name}`} className="panel grid w-82 content-start gap-3.5 p-4">
+      <div className="flex items-start gap-2">
+        <div>
+          <h2 className="text-[15px] font-bold">
+            <Link to={`/shows/${showId}/rig/${device.id}`} className="link-hover">
+              {device.name}
+            </Link>
+          </h2>
+          <p className="text-mute">
+            {type.adapters.find(({ key }) => key === item.interface.adapter)?.label} · {network.name}
+          </p>
+        </div>
+        <CloseLink to={`/shows/${showId}/addresses/${network.id}`} name={`the address of ${device.name}`} />
       </div>
       {findings.map((finding) => (
         <FindingCard key={finding.key} finding={finding} />

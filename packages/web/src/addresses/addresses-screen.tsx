@@ -4,6 +4,7 @@ import { NavLink, useNavigate, useParams, useSearchParams } from 'react-router';
 import { useSaving, useShow, useWorkspace } from '../live/workspace.tsx';
 import { DataGrid } from '../parts/data-grid.tsx';
 import { Empty, Loading } from '../parts/empty.tsx';
+import { FirstSteps } from '../parts/first-steps.tsx';
 import { FindingCard } from '../parts/finding-card.tsx';
 import { saveFile } from '../parts/save-file.ts';
 import { ScreenHead } from '../parts/screen-head.tsx';
@@ -45,6 +46,7 @@ export function AddressesScreen() {
             <button type="button" className="act-main" onClick={() => begin('add')}>
               Add network
             </button>
+            <FirstSteps />
           </Empty>
         </div>
       )}
@@ -141,7 +143,7 @@ function NetworkView({ facts, on }: View) {
   return (
     <>
       <NetworkRuler ruler={ruler} facts={facts} on={on} selected={addressId} onSelect={select} />
-      <div className="flex min-h-0 flex-1">
+      <div className="beside">
         {rows.length > 0 ? (
           <DataGrid
             label={`Interfaces on ${on.network.name}`}

@@ -22,10 +22,7 @@ export function NetworkPanel({ on, cards }: Props) {
     if (await save(change)) void navigate(`/shows/${showId}/addresses`);
   };
   return (
-    <aside
-      aria-label={`Network ${network.name}`}
-      className="grid w-82 shrink-0 content-start gap-3.5 overflow-auto border-l border-rule bg-base-200 p-4"
-    >
+    <aside aria-label={`Network ${network.name}`} className="panel-below grid w-82 content-start gap-3.5 p-4">
       <div>
         <h2 className="text-[15px] font-bold">{network.name}</h2>
         <p className="text-mute">

@@ -4,6 +4,7 @@ import { Link, useParams } from 'react-router';
 import { useBenchState } from '../live/bench-store.ts';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { Empty, Loading } from '../parts/empty.tsx';
+import { FirstSteps } from '../parts/first-steps.tsx';
 import { ScreenHead } from '../parts/screen-head.tsx';
 import { StandinCard } from './standin-card.tsx';
 import { StandinPanel } from './standin-panel.tsx';
@@ -30,7 +31,7 @@ export function BenchScreen() {
   return (
     <>
       <Head bench={bench} doing={doing} devices={devices} states={states} onScript={() => setScripting(true)} />
-      <div className="flex min-h-0 flex-1 border-t border-rule">
+      <div className="beside border-t border-rule">
         <div className="flex min-w-0 flex-1 flex-col">
           {bench && <Strips bench={bench} act={act} />}
           <div className="min-h-0 flex-1 overflow-auto px-4.5 py-2" tabIndex={0} role="region" aria-label="Stand-ins">
@@ -181,6 +182,7 @@ function Standins({
           <Link to={`/shows/${showId}/rig?do=import`} className="act-main">
             Read a gear list
           </Link>
+          <FirstSteps />
         </Empty>
       )}
       {bench &&

@@ -2,6 +2,7 @@ import { type contract, show as core, type show } from '@deep-patch/core';
 import { Fragment, useState } from 'react';
 import { Link } from 'react-router';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
+import { CloseLink } from '../parts/close-link.tsx';
 import { DepthGlyph } from '../parts/depth-glyph.tsx';
 import { readPort } from '../parts/rules.ts';
 import { ApplicationSection } from './application-section.tsx';
@@ -30,11 +31,8 @@ export function StandinPanel({ device, state, jacks, faults, looking, act, power
   const show = useShow();
   const type = core.typeOf(show, device);
   return (
-    <aside
-      aria-label={`Stand-in of ${device.name}`}
-      className="grid w-80 shrink-0 content-start gap-4 overflow-auto border-l border-rule bg-base-200 p-4"
-    >
-      <div className="flex items-start">
+    <aside aria-label={`Stand-in of ${device.name}`} className="panel grid w-80 content-start gap-4 p-4">
+      <div className="flex items-start gap-2">
         <div>
           <h2 className="text-[15px] font-bold">{device.name}</h2>
           <p className="text-mute">
@@ -46,11 +44,12 @@ export function StandinPanel({ device, state, jacks, faults, looking, act, power
         </div>
         <button
           type="button"
-          className={state.powered ? 'act ml-auto' : 'act-main ml-auto'}
+          className={`${state.powered ? 'act' : 'act-main'} ml-auto shrink-0`}
           onClick={() => void power([device.id], !state.powered)}
         >
           {state.powered ? 'Cut its power' : 'Power on'}
         </button>
+        <CloseLink to={`/shows/${show.id}/bench`} name={`the stand-in of ${device.name}`} />
       </div>
       {type && <UnitMenu key={String(state.powered)} device={device} type={type} state={state} act={act} />}
       {state.face.length > 0 && <Rows title="Its screen" rows={state.face} />}

@@ -27,7 +27,7 @@ export function TapPanel({ heard, forget }: { heard: readonly contract.HeardMess
     .slice(-mostShown)
     .reverse();
   return (
-    <section aria-label="Tap" className="flex h-56 shrink-0 flex-col border-t border-rule bg-base-200">
+    <section aria-label="Tap" className="flex h-56 shrink-0 max-md:h-44 flex-col border-t border-rule bg-base-200">
       <div className="flex flex-wrap items-center gap-2 border-b border-rule px-4.5 py-1.5">
         <h2 className="text-[13px] font-semibold">Tap</h2>
         <span className="mr-auto text-xs text-mute">{tap.perSecond > 0 ? `${tap.perSecond} a second` : 'quiet'}</span>

@@ -5,6 +5,7 @@ import { Empty, Loading } from '../parts/empty.tsx';
 import { countWords } from '../parts/grades.ts';
 import { FindingCard } from '../parts/finding-card.tsx';
 import { ScreenHead } from '../parts/screen-head.tsx';
+import { whereOf } from './where-of.ts';
 
 const rooms = { rig: 'Rig', addressing: 'Addresses', cabling: 'Cables', links: 'Links' } as const;
 
@@ -47,17 +48,4 @@ export function FindingsScreen() {
       </div>
     </>
   );
-}
-
-function whereOf(show: ReturnType<typeof useWorkspace>['show'], finding: findingsRoom.Finding): string {
-  const [subject] = finding.subjects;
-  if (!subject) return 'rig';
-  const { table, id } = subject;
-  if (table === 'links') return `links/${id}`;
-  if (table === 'addresses') return `addresses/${show?.addresses[id]?.networkId ?? ''}/${id}`;
-  if (table === 'networks') return `addresses/${id}`;
-  if (table === 'blocks') return `addresses/${show?.blocks[id]?.networkId ?? ''}`;
-  if (table === 'cables') return `rig/${show?.cables[id]?.fromDevice ?? ''}`;
-  if (table === 'types') return `rig?do=types&type=${id}`;
-  return table === 'devices' ? `rig/${id}` : 'rig';
 }

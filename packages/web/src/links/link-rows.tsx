@@ -2,6 +2,7 @@ import { links as linkRoom, show as core, type Analysis, type Seen, type show } 
 import type { Column } from '../parts/data-grid.tsx';
 import { DepthGlyph } from '../parts/depth-glyph.tsx';
 import { Mark } from '../parts/mark.tsx';
+import { tableCsv } from '../parts/table-csv.ts';
 
 export interface LinkRow {
   readonly link: show.Link;
@@ -37,36 +38,51 @@ export const linkColumns: readonly Column<LinkRow>[] = [
     sortBy: ({ depth }) => depth?.depth ?? 0,
     cell: ({ depth }) => depth && <DepthGlyph depth={depth} />,
   },
-  { key: 'stops', header: 'Stops at', width: 'minmax(10rem,1.5fr)', cell: (row) => <StopsCell {...row} /> },
+  {
+    key: 'stops',
+    header: 'Stops at',
+    width: 'minmax(10rem,1.5fr)',
+    text: (row) => toldOf(row)?.text ?? '',
+    cell: (row) => <StopsCell {...row} />,
+  },
 ];
 
-function StopsCell({ depth, sounding, measured }: LinkRow) {
-  if (!depth || !sounding) return null;
+function StopsCell(row: LinkRow) {
+  const told = toldOf(row);
+  return told && <Told {...told} />;
+}
+
+/** Where the link ends, and whether that is known. */
+function toldOf({ depth, sounding, measured }: LinkRow): Told | undefined {
+  if (!depth || !sounding) return undefined;
   const stop = sounding.stopsAt;
   if (depth.measured && !depth.stopsAt) {
     const unasked = measured?.layers.findIndex(({ code }) => code === 'not_asked') ?? -1;
     // a watch sends no command: what only that would tell is not called proved
-    if (unasked > 0) return <Told state="waits" text={`watched: proved to ${measured?.layers[unasked - 1]?.layer}`} />;
+    if (unasked > 0) return { state: 'waits', text: `watched: proved to ${measured?.layers[unasked - 1]?.layer}` };
     const silent = depth.proven ? 'did what it was told' : 'sent; no answer to prove it';
-    return (
-      <Told state="pass" text={depth.rttMs === null ? silent : `answers in ${linkRoom.milliseconds(depth.rttMs)}`} />
-    );
+    const text = depth.rttMs === null ? silent : `answers in ${linkRoom.milliseconds(depth.rttMs)}`;
+    return { state: 'pass', text };
   }
   if (depth.measured) {
     const seen = measured?.layers.find(({ layer }) => layer === depth.stopsAt);
     const isForecast = seen?.state === 'unseen' || seen?.state === 'pass';
     const between = stop ? linkRoom.layerWords(stop).between : '';
     const text = `${upper(depth.stopsAt ?? '')}: ${seen && !isForecast ? linkRoom.measuredWords(seen) : between}`;
-    return <Told state={seen?.state === 'waits' ? 'waits' : 'fail'} text={text} />;
+    return { state: seen?.state === 'waits' ? 'waits' : 'fail', text };
   }
-  if (stop) return <Told state="fail" text={`${upper(stop.layer)}: ${linkRoom.layerWords(stop).between}`} />;
+  if (stop) return { state: 'fail', text: `${upper(stop.layer)}: ${linkRoom.layerWords(stop).between}` };
   const [risk] = sounding.risks;
-  if (risk) return <Told state="risky" text={`${upper(risk.layer)}: ${linkRoom.layerWords(risk).between}`} />;
-  return <Told state="waits" text={depth.stale ? 'changed since sounded' : 'not sounded yet'} />;
+  if (risk) return { state: 'risky', text: `${upper(risk.layer)}: ${linkRoom.layerWords(risk).between}` };
+  return { state: 'waits', text: depth.stale ? 'changed since sounded' : 'not sounded yet' };
 }
 
+interface Told {
+  readonly state: 'pass' | 'risky' | 'fail' | 'waits';
+  readonly text: string;
+}
 const upper = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
-const Told = ({ state, text }: { state: 'pass' | 'risky' | 'fail' | 'waits'; text: string }) => (
+const Told = ({ state, text }: Told) => (
   <span
     className={`text-xs ${{ pass: 'text-success', risky: 'text-warning', fail: 'text-error', waits: 'text-mute' }[state]}`}
     title={text}
@@ -103,6 +119,13 @@ export function linkRows(show: core.Show, analysis: Analysis | undefined, seen: 
     })
     .sort((a, b) => byController(show, a, b));
 }
+
+/** The links as a file tells them: the table, and beside each row its controller. */
+export const linkCsv = (show: core.Show, rows: readonly LinkRow[]): string =>
+  tableCsv<LinkRow>(
+    [{ header: 'Controller', text: ({ link }) => nameOf(show, link.controllerId).name }, ...linkColumns],
+    rows,
+  );
 
 const byController = (show: core.Show, a: LinkRow, b: LinkRow): number =>
   core.byName(nameOf(show, a.link.controllerId), nameOf(show, b.link.controllerId)) ||

@@ -6,9 +6,11 @@ import { useBenchPart } from '../live/bench-store.ts';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { DataGrid } from '../parts/data-grid.tsx';
 import { Empty } from '../parts/empty.tsx';
+import { FirstSteps } from '../parts/first-steps.tsx';
+import { saveFile } from '../parts/save-file.ts';
 import { ScreenHead } from '../parts/screen-head.tsx';
 import { AddLinkDialog } from './add-link-dialog.tsx';
-import { linkColumns, linkRows, summaryOf, type LinkRow } from './link-rows.tsx';
+import { linkColumns, linkCsv, linkRows, summaryOf, type LinkRow } from './link-rows.tsx';
 import { PortsDialog } from './ports-dialog.tsx';
 import { SoundingWell } from './sounding-well.tsx';
 import { useSound } from './use-sound.ts';
@@ -34,13 +36,14 @@ export function LinksScreen() {
   return (
     <>
       <Head rows={rows} onBegin={begin} />
-      <div className="flex min-h-0 flex-1 border-t border-rule max-md:flex-col">
+      <div className="beside border-t border-rule">
         {rows.length === 0 ? (
           <div className="flex-1">
             <Empty text="Say who controls what, such as the show host driving the lighting desk. Ports and a test message are filled in from both ends.">
               <button type="button" className="act-main" onClick={() => begin('add')}>
                 Add link
               </button>
+              <FirstSteps />
             </Empty>
           </div>
         ) : (
@@ -56,7 +59,7 @@ export function LinksScreen() {
         )}
         {link && <SoundingWell key={link.id} link={link} />}
         {linkId !== undefined && !link && (
-          <aside className="w-108 border-l border-rule bg-base-200">
+          <aside className="panel w-108">
             <Empty text="This link is no longer in the show. Taking the last change back may bring it back." />
           </aside>
         )}
@@ -107,6 +110,8 @@ function useSoundingAll(rows: readonly LinkRow[]) {
 function Head({ rows, onBegin }: { readonly rows: readonly LinkRow[]; readonly onBegin: (what: string) => void }) {
   const { sounding, sound, stop } = useSoundingAll(rows);
   const isEmpty = rows.length === 0;
+  const show = useShow();
+  const { showId } = useWorkspace();
   return (
     <>
       <ScreenHead title="Links" summary={summaryOf(rows)}>
@@ -115,6 +120,13 @@ function Head({ rows, onBegin }: { readonly rows: readonly LinkRow[]; readonly o
             <WatchButton />
             <button type="button" className="act" onClick={() => onBegin('ports')}>
               Ports
+            </button>
+            <button
+              type="button"
+              className="act"
+              onClick={() => saveFile(`${showId}-links.csv`, linkCsv(show, rows), 'text/csv')}
+            >
+              Save as CSV
             </button>
           </>
         )}

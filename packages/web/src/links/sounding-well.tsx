@@ -3,6 +3,7 @@ import { links as linkRoom, type show } from '@deep-patch/core';
 import { useState } from 'react';
 import { Link as RouterLink, useNavigate } from 'react-router';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
+import { CloseLink } from '../parts/close-link.tsx';
 import { FixButtons } from '../parts/fix-buttons.tsx';
 import { Mark, type MarkState } from '../parts/mark.tsx';
 import { useBench } from '../bench/use-bench.ts';
@@ -13,20 +14,16 @@ import { useSound } from './use-sound.ts';
 /** The sounding of one link: two ends compared layer by layer, the first failing one opened with reason and fix. */
 export function SoundingWell({ link }: { link: show.Link }) {
   const show = useShow();
-  const { analysis, seen } = useWorkspace();
+  const { analysis, seen, showId } = useWorkspace();
   const [editing, setEditing] = useState(false);
   const [controller, target] = [show.devices[link.controllerId], show.devices[link.targetId]];
   const sounding = analysis?.soundings.get(link.id);
   const depth = analysis?.depths.get(link.id);
   const measured = seen.soundings[link.id];
-  if (!sounding || !depth)
-    return <aside aria-busy="true" className="w-108 shrink-0 border-l border-rule bg-base-200 max-lg:w-96" />;
+  if (!sounding || !depth) return <aside aria-busy="true" className="panel w-108 md:max-lg:w-96" />;
   const unasked = provedByWatch(depth, measured);
   return (
-    <aside
-      aria-label={`Sounding of ${target?.name}`}
-      className="w-108 shrink-0 overflow-auto border-l border-rule bg-base-200 px-4.5 py-3.5 max-lg:w-96 max-md:w-full"
-    >
+    <aside aria-label={`Sounding of ${target?.name}`} className="panel w-108 px-4.5 py-3.5 md:max-lg:w-96">
       <div className="mb-1.5 grid grid-cols-[4.5rem_minmax(0,1fr)_2.1rem_minmax(0,1fr)] border-b border-rule pb-2 font-semibold">
         <div className="text-primary">
           <span className="text-xl font-bold">{unasked ?? depth.depth}</span>{' '}
@@ -36,9 +33,12 @@ export function SoundingWell({ link }: { link: show.Link }) {
         <span />
         <End device={target} side="" />
       </div>
-      <p className="mb-1 text-xs text-mute" aria-live="polite">
-        {basisWords(depth, measured)}
-      </p>
+      <div className="mb-1 flex items-start gap-2">
+        <p className="text-xs text-mute" aria-live="polite">
+          {basisWords(depth, measured)}
+        </p>
+        <CloseLink to={`/shows/${showId}/links`} name={`the link to ${target?.name ?? ''}`} />
+      </div>
       <ol className="relative">
         {sounding.layers.map((forecast) => (
           <LayerRow

@@ -21,6 +21,8 @@ export interface Column<Row> {
   readonly width: string;
   readonly cell: (row: Row) => ReactNode;
   readonly sortBy?: (row: Row) => string | number;
+  /** What a file says of it, where that is not what it is sorted by. */
+  readonly text?: (row: Row) => string;
   /** Shown from this width of the table on, in pixels. */
   readonly from?: number;
 }

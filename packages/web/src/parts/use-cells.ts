@@ -1,3 +1,5 @@
+import { readBlock } from '@deep-patch/codecs';
+import { show as core } from '@deep-patch/core';
 import { useMemo, useState, type ClipboardEvent, type KeyboardEvent, type MouseEvent } from 'react';
 
 export interface CellEdit {
@@ -10,6 +12,10 @@ export interface CellEdit {
 export interface Cells<Row> {
   readonly canEdit: (key: string) => boolean;
   readonly textOf: (row: Row, key: string) => string;
+  /** The columns by their headings, also those not shown: a block that is pasted may bring its own. */
+  readonly headings: ReadonlyMap<string, string>;
+  /** The column by whose text a row of such a block is known again. */
+  readonly knownBy: string;
   /** Saves all of them or none; true when they are in. */
   readonly save: (edits: readonly CellEdit[]) => Promise<boolean>;
 }
@@ -84,12 +90,12 @@ function filledDown<Row>({ cells, rows, column, chosen: [first, ...below] }: Blo
 
 /** A block from a spreadsheet lies with its top left cell on the cursor; one value fills the whole range. */
 function pasted<Row>({ cells, rows, keys, column, chosen }: Block<Row>, pasting: string): CellEdit[] {
-  const block = pasting
-    .replace(/\r?\n$/, '')
-    .split(/\r?\n/)
-    .map((line) => line.split('\t'));
+  const block = readBlock(pasting);
   const [left, top] = [keys.indexOf(column), rows.findIndex(({ id }) => id === (chosen[0] ?? ''))];
   if (left < 0 || top < 0) return [];
+  const headed = (block[0] ?? []).map((text) => cells.headings.get(text.trim().toLowerCase()));
+  if (headed.length > 1 && headed.every((key) => key !== undefined))
+    return pastedUnderHeadings({ cells, rows, top }, headed, block.slice(1));
   const [[single = ''] = []] = block;
   const isSingle = block.length === 1 && block[0]?.length === 1;
   const edits = isSingle
@@ -101,6 +107,29 @@ function pasted<Row>({ cells, rows, keys, column, chosen }: Block<Row>, pasting:
         }),
       );
   return edits.filter(({ key }) => cells.canEdit(key));
+}
+
+/**
+ * A block with headings: each column goes under its own heading, and each line to the row that it names. Where a line
+ * names none or several, the block lies in its order from the cursor down: somebody may have typed new names.
+ */
+function pastedUnderHeadings<Row>(
+  { cells, rows, top }: Pick<Block<Row>, 'cells' | 'rows'> & { readonly top: number },
+  headed: readonly string[],
+  lines: readonly (readonly string[])[],
+): CellEdit[] {
+  const byName = core.groupBy(rows, ({ row }) => cells.textOf(row, cells.knownBy));
+  const named = lines.map((line) => byName.get(line[headed.indexOf(cells.knownBy)] ?? '') ?? []);
+  const isNamed = named.every((found) => found.length === 1);
+  return lines.flatMap((line, down) => {
+    const target = isNamed ? named[down]?.[0] : rows[top + down];
+    if (!target) return [];
+    return line.flatMap((text, at): CellEdit[] => {
+      const key = headed[at];
+      const isNew = key !== undefined && cells.canEdit(key) && text !== cells.textOf(target.row, key);
+      return isNew ? [{ id: target.id, key, text }] : [];
+    });
+  });
 }
 
 function copied<Row>({ cells, rows, column, chosen }: Block<Row>): string {

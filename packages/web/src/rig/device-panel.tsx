@@ -1,7 +1,7 @@
 import { findings as findingsRoom, rig, show as core, type show } from '@deep-patch/core';
-import { X } from 'lucide-react';
 import { Link } from 'react-router';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
+import { CloseLink } from '../parts/close-link.tsx';
 import { FindingCard } from '../parts/finding-card.tsx';
 import { SaveRow, TextField } from '../parts/form-fields.tsx';
 import { useRowForm } from '../parts/use-row-form.ts';
@@ -21,10 +21,7 @@ export function DevicePanel({ device }: { device: show.Device }) {
     (finding) => finding.room !== 'links' && findingsRoom.isAboutDevice(show, finding, device.id),
   );
   return (
-    <aside
-      aria-label={device.name}
-      className="grid w-95 shrink-0 content-start gap-4 overflow-auto border-l border-rule bg-base-200 p-4 max-lg:w-80"
-    >
+    <aside aria-label={device.name} className="panel grid w-95 content-start gap-4 p-4 md:max-lg:w-80">
       <div className="flex items-start gap-2">
         <div className="min-w-0">
           <h2 className="text-[15px] font-bold">{device.name}</h2>
@@ -33,16 +30,10 @@ export function DevicePanel({ device }: { device: show.Device }) {
             {device.place && ` · ${device.place}`}
           </p>
         </div>
-        <Link to={`/shows/${showId}/rig/${device.id}/page`} className="act-quiet ml-auto" title="o">
+        <Link to={`/shows/${showId}/rig/${device.id}/page`} className="act-quiet ml-auto shrink-0" title="o">
           Its page
         </Link>
-        <Link
-          to={`/shows/${showId}/rig`}
-          className="btn btn-ghost btn-xs btn-square"
-          aria-label={`Close ${device.name}`}
-        >
-          <X size={13} aria-hidden />
-        </Link>
+        <CloseLink to={`/shows/${showId}/rig`} name={device.name} />
       </div>
       {findings.map((finding) => (
         <FindingCard key={finding.key} finding={finding} />

@@ -1,4 +1,5 @@
-import { findings as findingsRoom, rig, show as core, type show } from '@deep-patch/core';
+import { writeBlock } from '@deep-patch/codecs';
+import { findings as findingsRoom, rig, show as core, wordsOf, type show } from '@deep-patch/core';
 import type { Column } from '../parts/data-grid.tsx';
 import { gradeMarks } from '../parts/grades.ts';
 import { Mark } from '../parts/mark.tsx';
@@ -23,8 +24,11 @@ const plain = (
   header,
   width,
   sortBy,
+  text: ({ texts }) => texts[key],
   cell: ({ texts }) => <span className={look}>{texts[key] || <span className="text-faint">—</span>}</span>,
 });
+
+export const isCellField = (key: string): key is rig.CellField => (rig.cellFields as readonly string[]).includes(key);
 
 /** Every column that the rig's table can show, in their order. */
 export const rigColumns: readonly Column<RigRow>[] = [
@@ -54,9 +58,25 @@ export const rigColumns: readonly Column<RigRow>[] = [
     header: 'Findings',
     width: 'minmax(6rem,1fr)',
     sortBy: ({ findings }) => findings.length,
+    text: ({ findings }) => findings.map((finding) => wordsOf(finding).what).join(' '),
     cell: ({ findings }) => <FindingsCell findings={findings} />,
   },
 ];
+/** Columns that can be typed into, by their headings in small letters. */
+export const rigHeadings: ReadonlyMap<string, string> = new Map(
+  rigColumns.filter(({ key }) => isCellField(key)).map(({ key, header }) => [header.toLowerCase(), key]),
+);
+
+/** Rows as a spreadsheet takes them: every column that can be typed into, under its heading. */
+export function withHeadings(show: core.Show, devices: readonly show.Device[]): string {
+  const typed = rigColumns.filter(({ key }) => isCellField(key));
+  const macs = new Map(rigRows(show, []).map(({ device, mac }) => [device.id, mac]));
+  const lines = devices.map((device) =>
+    typed.map(({ key }) => (isCellField(key) ? rig.cellText(show, device, key, macs.get(device.id) ?? null) : '')),
+  );
+  return writeBlock([typed.map(({ header }) => header), ...lines]);
+}
+
 export const firstColumns = ['name', 'type', 'unit', 'firmware', 'mac', 'state'] as const;
 
 function FindingsCell({ findings }: { findings: RigRow['findings'] }) {
@@ -69,8 +89,6 @@ function FindingsCell({ findings }: { findings: RigRow['findings'] }) {
     </span>
   );
 }
-
-export const isCellField = (key: string): key is rig.CellField => (rig.cellFields as readonly string[]).includes(key);
 
 export function rigRows(show: core.Show, findings: readonly findingsRoom.Finding[]): RigRow[] {
   const macs = new Map<string, string>();

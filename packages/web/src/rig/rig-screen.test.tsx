@@ -2,9 +2,12 @@ import { show as core } from '@deep-patch/core';
 import { demoShow } from '@deep-patch/demo';
 import { screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
+import { readBlock, readCsv, writeBlock } from '@deep-patch/codecs';
 import { beforeEach, expect, test, vi } from 'vitest';
 import { held } from '../../test/held-workspace.ts';
+import { tableCsv } from '../parts/table-csv.ts';
 import { openScreen } from '../../test/whole-screen.tsx';
+import { rigColumns, rigRows, withHeadings } from './rig-columns.tsx';
 import { RigScreen } from './rig-screen.tsx';
 
 vi.mock('../live/workspace.tsx', async () => (await import('../../test/held-workspace.ts')).workspaceModule);
@@ -100,6 +103,38 @@ test('what is pasted over cells is saved whole, or refused whole with every faul
   expect([screen.queryByRole('textbox', { name: `Unit of ${first}` }), unitOfFirst()]).toEqual([null, 11]);
   await user.keyboard('{Enter}13{Enter}');
   expect(unitOfFirst()).toBe(13);
+});
+
+test('rows go to a spreadsheet with their headings, and come back in another order under the names they had', async () => {
+  open();
+  const [first, second] = [named(names()[0] ?? ''), named(names()[1] ?? '')];
+  const text = withHeadings(held.show, [first, second]);
+  const [heads = [], one = [], two = []] = readBlock(text);
+  expect(heads.slice(0, 3)).toEqual(['Name', 'Unit', 'Place']);
+  const note = heads.indexOf('Note');
+  const back = writeBlock([heads, two.with(note, 'tab\tand "line"\nend'), one.with(note, '=first')]);
+  await user.click(within(rowOf(first.name)).getAllByRole('gridcell')[0] ?? expect.fail('no cell'));
+  screen.getByRole('rowgroup').focus();
+  await user.paste(back);
+  const notes = [first, second].map(({ id }) => held.show.devices[id]?.note);
+  expect(notes).toEqual(['=first', 'tab\tand "line"\nend']);
+  // nothing else of them has changed
+  expect(held.show.devices[first.id]).toEqual({ ...first, note: '=first', rev: 2 });
+});
+
+test('a filter without hits says so, and how to see all again; the table is kept as a file', async () => {
+  open();
+  const all = names().length;
+  await user.type(screen.getByRole('searchbox'), 'nobody has this');
+  expect(screen.getByText('No unit has “nobody has this” in its name, type or any column.')).toBeTruthy();
+  await user.click(screen.getByRole('button', { name: 'Show all units' }));
+  expect(names()).toHaveLength(all);
+  const rows = rigRows(held.show, held.analysis.findings);
+  const read = readCsv(new TextEncoder().encode(tableCsv(rigColumns, rows)));
+  const cells = read.ok ? read.cells : [];
+  expect(cells).toHaveLength(rows.length + 1);
+  expect(cells[0]).toEqual(rigColumns.map(({ header }) => header));
+  expect(cells.slice(1).map(([name]) => name)).toEqual(rows.map(({ device }) => device.name));
 });
 
 test('an empty rig asks for the list, and a unit that was removed is told', () => {

@@ -5,9 +5,12 @@ import { nothing } from '../live/nothing.ts';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { DataGrid, type Group } from '../parts/data-grid.tsx';
 import { Empty, Loading } from '../parts/empty.tsx';
+import { FirstSteps } from '../parts/first-steps.tsx';
+import { saveFile } from '../parts/save-file.ts';
 import { ScreenHead } from '../parts/screen-head.tsx';
+import { tableCsv } from '../parts/table-csv.ts';
 import type { CellEdit, Cells } from '../parts/use-cells.ts';
-import { isCellField, rigColumns, rigRows, rowText, type RigRow } from './rig-columns.tsx';
+import { isCellField, rigColumns, rigHeadings, rigRows, rowText, type RigRow } from './rig-columns.tsx';
 import { SeveralPanel } from './several-panel.tsx';
 import { TableView, useTableView, type Grouping } from './table-view.tsx';
 
@@ -60,12 +63,17 @@ function RigTable() {
           aria-label="Filter devices"
           className="field w-36"
         />
-        <TableView view={view} />
+        <TableView
+          view={view}
+          onSave={() => saveFile(`${showId}-rig.csv`, tableCsv(table.columns, table.rows), 'text/csv')}
+        />
       </Head>
       {faults.length > 0 && <CellFaults faults={faults} show={show} onClose={forgive} />}
-      <div className="flex min-h-0 flex-1 border-t border-rule">
+      <div className="beside border-t border-rule">
         {rows.length === 0 ? (
           <NothingYet onBegin={begin} />
+        ) : table.rows.length === 0 ? (
+          <NoHits filter={filter} onClear={() => setFilter('')} />
         ) : (
           <DataGrid
             label="Devices"
@@ -123,6 +131,8 @@ function useCellWriting() {
   const cells = useMemo<Cells<RigRow>>(
     () => ({
       canEdit: isCellField,
+      headings: rigHeadings,
+      knownBy: 'name',
       textOf: (row, key) => (isCellField(key) ? row.texts[key] : ''),
       save: (edits: readonly CellEdit[]) =>
         write(edits.flatMap(({ id, key, text }) => (isCellField(key) ? [{ deviceId: id, field: key, text }] : []))),
@@ -169,9 +179,22 @@ function Head({
 function NothingYet({ onBegin }: { readonly onBegin: (what: Dialogue) => void }) {
   return (
     <div className="flex-1">
-      <Empty text="Start with the list of what is in the cases: paste it from a spreadsheet or drop a CSV file.">
+      <Empty text="Start with the list of what is in the cases: paste it from a spreadsheet or drop a workbook or CSV file.">
         <button type="button" className="act-main" onClick={() => onBegin('import')}>
           Read a gear list
+        </button>
+        <FirstSteps />
+      </Empty>
+    </div>
+  );
+}
+
+function NoHits({ filter, onClear }: { readonly filter: string; readonly onClear: () => void }) {
+  return (
+    <div className="flex-1">
+      <Empty text={`No unit has “${filter.trim()}” in its name, type or any column.`}>
+        <button type="button" className="act-main" onClick={onClear}>
+          Show all units
         </button>
       </Empty>
     </div>
@@ -185,15 +208,13 @@ function ChosenDevice() {
   const device = deviceId === undefined ? undefined : devices[deviceId];
   if (device)
     return (
-      <Suspense
-        fallback={<aside aria-busy="true" className="w-95 shrink-0 border-l border-rule bg-base-200 max-lg:w-80" />}
-      >
+      <Suspense fallback={<aside aria-busy="true" className="panel w-95 md:max-lg:w-80" />}>
         <DevicePanel key={device.id} device={device} />
       </Suspense>
     );
   return (
     deviceId !== undefined && (
-      <aside className="w-90 border-l border-rule bg-base-200">
+      <aside className="panel w-90">
         <Empty text="This device is no longer in the show. Taking the last change back may bring it back." />
       </aside>
     )

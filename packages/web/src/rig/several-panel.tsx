@@ -1,11 +1,12 @@
 import { addressing, rig, show as core, type show } from '@deep-patch/core';
 import { useState, type SyntheticEvent } from 'react';
 import { useNavigate } from 'react-router';
+import { useNotices } from '../live/notices.tsx';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { Options } from '../parts/form-fields.tsx';
 import { ChosenField, TypedField } from '../parts/typed-fields.tsx';
 import { SeveralSet } from './device-to-set.tsx';
-import { rigColumns } from './rig-columns.tsx';
+import { rigColumns, withHeadings } from './rig-columns.tsx';
 
 const fields = rig.cellFields.filter((field) => field !== 'name' && field !== 'mac');
 const headerOf = (field: string): string => rigColumns.find(({ key }) => key === field)?.header ?? field;
@@ -20,15 +21,13 @@ export function SeveralPanel({ ids, onWrite }: Props) {
   const show = useShow();
   const { save, showId } = useWorkspace();
   const navigate = useNavigate();
+  const { tell } = useNotices();
   const devices = ids.flatMap((id) => show.devices[id] ?? []);
   const remove = async () => {
     if (await save(rig.planRemoveDevices(show, ids))) void navigate(`/shows/${showId}/rig`);
   };
   return (
-    <aside
-      aria-label={`${ids.length} units`}
-      className="grid w-95 shrink-0 content-start gap-5 overflow-auto border-l border-rule bg-base-200 p-4 max-lg:w-80"
-    >
+    <aside aria-label={`${ids.length} units`} className="panel grid w-95 content-start gap-5 p-4 md:max-lg:w-80">
       <div>
         <h2 className="text-[15px] font-bold">{ids.length} units</h2>
         <p className="text-mute">
@@ -47,6 +46,19 @@ export function SeveralPanel({ ids, onWrite }: Props) {
         In the table: Ctrl D fills the column of the cursor down from {devices[0]?.name ?? 'the first'}, and what you
         paste from a spreadsheet lies over the cells from there.
       </p>
+      <button
+        type="button"
+        className="act-quiet justify-self-start"
+        onClick={() =>
+          void navigator.clipboard
+            .writeText(withHeadings(show, devices))
+            .then(() =>
+              tell({ text: `${devices.length} units are copied. Paste them into a spreadsheet, and back here.` }),
+            )
+        }
+      >
+        Copy with headings
+      </button>
       <button type="button" className="act-quiet justify-self-start text-error" onClick={() => void remove()}>
         Remove {ids.length} units
       </button>

@@ -51,7 +51,14 @@ export function useTableView() {
 }
 
 /** Columns and grouping, behind one button; closed by the button, Escape or going elsewhere. */
-export function TableView({ view }: { view: ReturnType<typeof useTableView> }) {
+export function TableView({
+  view,
+  onSave,
+}: {
+  readonly view: ReturnType<typeof useTableView>;
+  /** Saves what the table shows as a file. */
+  readonly onSave: () => void;
+}) {
   const [open, setOpen] = useState(false);
   const box = useRef<HTMLDivElement>(null);
   const onBlur = (event: FocusEvent) => {
@@ -70,39 +77,52 @@ export function TableView({ view }: { view: ReturnType<typeof useTableView> }) {
           tabIndex={-1}
           className="absolute right-0 z-20 mt-1 grid w-64 gap-2 rounded-box border border-line bg-base-200 p-3 shadow-xl"
         >
-          <label className="grid grid-cols-[5rem_1fr] items-center gap-2 text-[13px]">
-            Group by
-            <select
-              className="field-select"
-              value={view.group}
-              onChange={(event) => view.setGroup(event.target.value as Grouping)}
-            >
-              {groupings.map(([id, label]) => (
-                <option key={id} value={id}>
-                  {label}
-                </option>
-              ))}
-            </select>
-          </label>
-          <fieldset className="grid grid-cols-2 gap-1 text-[13px]">
-            <legend className="col-span-2 pb-1 text-xs font-semibold text-mute">Columns</legend>
-            {rigColumns.map(({ key: column, header }) => (
-              <label key={column} className="flex items-center gap-2">
-                <input
-                  type="checkbox"
-                  className="checkbox checkbox-xs"
-                  checked={view.columns.includes(column)}
-                  onChange={() => view.toggle(column)}
-                />
-                {header}
-              </label>
-            ))}
-          </fieldset>
-          <button type="button" className="act-quiet justify-self-start" onClick={view.reset}>
-            As it was
-          </button>
+          <Choices view={view} />
+          <div className="flex gap-2">
+            <button type="button" className="act-quiet" onClick={view.reset}>
+              As it was
+            </button>
+            <button type="button" className="act-quiet" onClick={onSave}>
+              Save as CSV
+            </button>
+          </div>
         </div>
       )}
     </div>
+  );
+}
+
+function Choices({ view }: { readonly view: ReturnType<typeof useTableView> }) {
+  return (
+    <>
+      <label className="grid grid-cols-[5rem_1fr] items-center gap-2 text-[13px]">
+        Group by
+        <select
+          className="field-select"
+          value={view.group}
+          onChange={(event) => view.setGroup(event.target.value as Grouping)}
+        >
+          {groupings.map(([id, label]) => (
+            <option key={id} value={id}>
+              {label}
+            </option>
+          ))}
+        </select>
+      </label>
+      <fieldset className="grid grid-cols-2 gap-1 text-[13px]">
+        <legend className="col-span-2 pb-1 text-xs font-semibold text-mute">Columns</legend>
+        {rigColumns.map(({ key: column, header }) => (
+          <label key={column} className="flex items-center gap-2">
+            <input
+              type="checkbox"
+              className="checkbox checkbox-xs"
+              checked={view.columns.includes(column)}
+              onChange={() => view.toggle(column)}
+            />
+            {header}
+          </label>
+        ))}
+      </fieldset>
+    </>
   );
 }

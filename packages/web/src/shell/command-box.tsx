@@ -1,13 +1,15 @@
 import { Command } from 'cmdk';
-import { Cable, Hash, LayoutList, Network, Zap } from 'lucide-react';
+import { Cable, Hash, LayoutList, Network, Plug, TriangleAlert, Zap, type LucideIcon } from 'lucide-react';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { show as core } from '@deep-patch/core';
 import { useWorkspace } from '../live/workspace.tsx';
-import { screens } from './screens.ts';
+import { entriesOf, matching, type Entry } from './find-entries.ts';
 
 export interface Action {
   readonly label: string;
+  /** Other words for it. */
+  readonly also: string;
   readonly run: () => void;
 }
 
@@ -16,56 +18,36 @@ export interface FindProps {
   readonly onClose: () => void;
 }
 
-const mostShown = 60;
-const valueOf = ({ kind, label, more }: { kind: string; label: string; more: string }) =>
-  `${kind} ${label} ${more}`.trim();
+const icons: Readonly<Record<Entry['kind'], LucideIcon>> = {
+  Screens: LayoutList,
+  Actions: Zap,
+  Devices: Network,
+  Addresses: Hash,
+  Ports: Plug,
+  Links: Cable,
+  Findings: TriangleAlert,
+};
+const valueOf = ({ kind, label, more }: Runnable) => `${kind} ${label} ${more}`.trim();
 
-/** Everything that can be found: screens, actions, devices, addresses and links. */
-function useEntries(actions: readonly Action[]) {
+type Runnable = Omit<Entry, 'path'> & { readonly run: () => void };
+
+/** All that can be found in this show, and done on any screen. */
+function useEntries(actions: readonly Action[]): Runnable[] {
   const { show, analysis, showId } = useWorkspace();
   const navigate = useNavigate();
-  return useMemo(() => {
-    const to = (path: string) => () => void navigate(`/shows/${showId}/${path}`);
-    const nameOf = (id: string) => show?.devices[id]?.name ?? '';
-    return [
-      ...screens.map(({ path, label }) => ({ kind: 'Screens', icon: LayoutList, label, more: '', run: to(path) })),
-      ...actions.map((action) => ({ kind: 'Actions', icon: Zap, more: '', ...action })),
-      ...(show ? core.devicesByName(show) : []).map(({ id, name, place }) => ({
-        kind: 'Devices',
-        icon: Network,
-        label: name,
-        more: place,
-        run: to(`rig/${id}`),
+  return useMemo(
+    () => [
+      ...actions.map((action) => ({ kind: 'Actions' as const, more: '', ...action })),
+      ...entriesOf(show, analysis).map((entry) => ({
+        ...entry,
+        run: () => void navigate(`/shows/${showId}/${entry.path}`),
       })),
-      ...(analysis?.addressing.planned ?? [])
-        .filter(({ address }) => address.ip !== null)
-        .map(({ address, device, network }) => ({
-          kind: 'Addresses',
-          icon: Hash,
-          label: address.ip ?? '',
-          more: `${device.name}, ${network.name}`,
-          run: to(`addresses/${network.id}/${address.id}`),
-        })),
-      ...(show ? core.rowsOf(show, 'links') : []).map(({ id, controllerId, targetId }) => ({
-        kind: 'Links',
-        icon: Cable,
-        label: `${nameOf(controllerId)} to ${nameOf(targetId)}`,
-        more: '',
-        run: to(`links/${id}`),
-      })),
-    ];
-  }, [show, analysis, actions, navigate, showId]);
-}
-type Entry = ReturnType<typeof useEntries>[number];
-
-function matching(all: readonly Entry[], typed: string): Entry[] {
-  const words = typed.toLowerCase().split(/\s+/).filter(Boolean);
-  return all
-    .filter(({ label, more }) => words.every((word) => `${label} ${more}`.toLowerCase().includes(word)))
-    .slice(0, mostShown);
+    ],
+    [show, analysis, actions, navigate, showId],
+  );
 }
 
-/** Finds every device, address, link, screen and action. Typing an address anywhere in the list finds its unit. */
+/** Finds every device, address, port, link, finding, screen and action. Typing an address anywhere in the list finds its unit. */
 export function CommandBox({ actions, onClose }: FindProps) {
   const all = useEntries(actions);
   const dialog = useRef<HTMLDialogElement>(null);
@@ -90,12 +72,12 @@ export function CommandBox({ actions, onClose }: FindProps) {
         <Command.Input
           value={typed}
           onValueChange={setTyped}
-          placeholder="Find a device, address or action"
+          placeholder="Find a device, address, MAC, port, finding or action"
           className="w-full border-b border-rule bg-transparent px-4 py-3 text-base outline-none placeholder:text-mute"
         />
         <Command.List className="max-h-96 overflow-auto p-1.5">
           <Command.Empty className="px-3 py-6 text-center text-mute">
-            Nothing is called that. Try part of a name or the last figures of an address.
+            Nothing has that. Try part of a name, address, MAC, serial number or port.
           </Command.Empty>
           {[...core.groupBy(found, ({ kind }) => kind)].map(([kind, entries]) => (
             <Kind key={kind} kind={kind} entries={entries} onClose={onClose} />
@@ -112,7 +94,7 @@ function Kind({
   onClose,
 }: {
   readonly kind: string;
-  readonly entries: readonly Entry[];
+  readonly entries: readonly Runnable[];
   readonly onClose: () => void;
 }) {
   return (
@@ -130,11 +112,20 @@ function Kind({
           }}
           className="flex cursor-pointer items-center gap-2.5 rounded-field px-3 py-1.5 data-[selected=true]:bg-base-300 data-[selected=true]:shadow-[inset_3px_0_0_var(--color-primary)]"
         >
-          <entry.icon size={14} aria-hidden className="text-mute" />
-          <span className={kind === 'Addresses' ? 'key-num' : ''}>{entry.label}</span>
-          <span className="ml-auto truncate pl-3 text-xs text-mute">{entry.more}</span>
+          <EntryLine entry={entry} />
         </Command.Item>
       ))}
     </Command.Group>
+  );
+}
+
+function EntryLine({ entry: { kind, label, more } }: { readonly entry: Runnable }) {
+  const Icon = icons[kind];
+  return (
+    <>
+      <Icon size={14} aria-hidden className="shrink-0 text-mute" />
+      <span className={kind === 'Addresses' || kind === 'Ports' ? 'key-num shrink-0' : ''}>{label}</span>
+      <span className="ml-auto truncate pl-3 text-xs text-mute">{more}</span>
+    </>
   );
 }

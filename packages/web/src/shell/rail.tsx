@@ -32,7 +32,7 @@ export function Rail() {
         <MarkLogo />
         <span className="max-md:sr-only">Deep Patch</span>
       </NavLink>
-      <ul className="relative flex-1 before:absolute before:top-2.5 before:bottom-3.5 before:left-6 before:w-0.5 before:bg-line max-md:flex max-md:before:hidden">
+      <ul className="relative flex-1 before:absolute before:top-2.5 before:bottom-3.5 before:left-6 before:w-0.5 before:bg-line max-md:flex max-md:min-w-0 max-md:overflow-x-auto max-md:before:hidden">
         {onRail.map(({ path, label, room, isBegun }) => {
           const stopping =
             analysis?.findings.filter((finding) => finding.room === room && finding.grade === 'stops').length ?? 0;

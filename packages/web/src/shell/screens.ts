@@ -6,6 +6,10 @@ export interface Screen {
   /** What may follow in its address, as the router takes it. */
   readonly more: string;
   readonly label: string;
+  /** Other words by which people look for it. */
+  readonly also: string;
+  /** What keys do there and nowhere else. */
+  readonly keys: readonly { readonly keys: string; readonly what: string }[];
   /** Pressed behind `g`, it goes there. */
   readonly key: string;
   /** Whose findings stand beside it on the rail. */
@@ -17,12 +21,33 @@ export interface Screen {
 
 const hasRows = (table: object): boolean => Object.keys(table).length > 0;
 
+const inTables = [
+  { keys: '↑ ↓', what: 'Move from row to row' },
+  { keys: 'Page Up Page Down', what: 'Move by twelve rows' },
+  { keys: 'Home End', what: 'Go to the first row, to the last' },
+] as const;
+const inCells = [
+  { keys: '← →', what: 'Choose a column' },
+  { keys: 'Enter', what: 'Type into the cell; Enter keeps it, Esc leaves it' },
+  { keys: 'Shift ↑ ↓', what: 'Choose several rows' },
+  { keys: 'Ctrl A', what: 'Choose all rows' },
+  { keys: 'Ctrl D', what: 'Fill the first row’s text down' },
+  { keys: 'Ctrl C', what: 'Copy the column of the rows chosen' },
+  { keys: 'Ctrl V', what: 'Lay a block of a spreadsheet on the cells' },
+] as const;
+const onRuler = [
+  { keys: '← →', what: 'On the ruler: to the next address' },
+  { keys: 'Enter', what: 'On the ruler: place the next unit here; on the edge of a block: keep it' },
+] as const;
+
 /** Every screen of a show, in the order of the job: router, rail, shortcuts and command box are made from this. */
 export const screens: readonly Screen[] = [
   {
     path: 'rig',
     more: '/:deviceId?/:view?',
     label: 'Rig',
+    also: 'gear devices equipment inventory units list',
+    keys: [...inTables, ...inCells],
     key: 'r',
     room: 'rig',
     load: async () => (await import('../rig/rig-screen.tsx')).RigScreen,
@@ -32,6 +57,8 @@ export const screens: readonly Screen[] = [
     path: 'addresses',
     more: '/:networkId?/:addressId?',
     label: 'Addresses',
+    also: 'ip network subnet plan',
+    keys: [...inTables, ...onRuler],
     key: 'a',
     room: 'addressing',
     load: async () => (await import('../addresses/addresses-screen.tsx')).AddressesScreen,
@@ -41,6 +68,8 @@ export const screens: readonly Screen[] = [
     path: 'links',
     more: '/:linkId?',
     label: 'Links',
+    also: 'control connections patch',
+    keys: inTables,
     key: 'l',
     room: 'links',
     load: async () => (await import('../links/links-screen.tsx')).LinksScreen,
@@ -50,6 +79,8 @@ export const screens: readonly Screen[] = [
     path: 'bench',
     more: '/:deviceId?',
     label: 'Bench',
+    also: 'simulator simulation test devices stand-ins',
+    keys: [],
     key: 'b',
     room: undefined,
     load: async () => (await import('../bench/bench-screen.tsx')).BenchScreen,
@@ -60,6 +91,8 @@ export const screens: readonly Screen[] = [
     path: 'findings',
     more: '',
     label: 'Findings',
+    also: 'problems errors warnings issues faults',
+    keys: [],
     key: 'f',
     room: undefined,
     load: async () => (await import('../findings/findings-screen.tsx')).FindingsScreen,

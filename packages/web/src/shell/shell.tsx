@@ -1,6 +1,5 @@
 import { createElement, useEffect, useMemo, useState, type ComponentType } from 'react';
 import { Outlet, useLocation, useNavigate, useParams } from 'react-router';
-import { addressing } from '@deep-patch/core';
 import { nothing } from '../live/nothing.ts';
 import { useWorkspace, WorkspaceProvider } from '../live/workspace.tsx';
 import { Dialog } from '../parts/dialog.tsx';
@@ -37,7 +36,7 @@ function Frame() {
   const { conflict } = useWorkspace();
   const find = useFind();
   const [open, setOpen] = useState<'find' | 'keys'>();
-  const actions = useActions();
+  const actions = useActions(setOpen);
   const shortcuts = useKeys(setOpen);
   useShortcuts(shortcuts);
   return (
@@ -46,7 +45,7 @@ function Frame() {
       <div className="flex min-w-0 flex-1 flex-col max-md:min-h-0">
         <TopBar onFind={() => setOpen('find')} />
         <ConnectionNotice />
-        <main className="flex min-h-0 flex-1 flex-col overflow-hidden">
+        <main className="page-body">
           <Screen />
         </main>
         <FindingsBar />
@@ -76,24 +75,46 @@ function Screen() {
 }
 
 /** What the command box can do. */
-function useActions(): Action[] {
-  const { show, showId, save, step } = useWorkspace();
+function useActions(open: (what: 'keys') => void): Action[] {
+  const { showId, step } = useWorkspace();
   const navigate = useNavigate();
   return useMemo<Action[]>(() => {
     const to = (path: string) => () => void navigate(`/shows/${showId}/${path}`);
     return [
-      { label: 'Read a gear list', run: to('rig?do=import') },
-      { label: 'Add a device', run: to('rig?do=add') },
-      { label: 'Add a network', run: to('addresses?do=add') },
-      { label: 'Place the rest of the addresses', run: () => show && void save(addressing.planPlacement(show).change) },
-      { label: 'Add a link', run: to('links?do=add') },
-      { label: 'Sound all links', run: to('links?do=sound') },
-      { label: 'Take back the last change', run: () => void step('undo') },
-      { label: 'Do the last change again', run: () => void step('redo') },
-      { label: 'Change between night and chart', run: () => setTheme(readTheme() === 'night' ? 'chart' : 'night') },
-      { label: 'All shows', run: () => void navigate('/') },
+      {
+        label: 'Read a gear list',
+        also: 'import spreadsheet excel csv paste upload equipment',
+        run: to('rig?do=import'),
+      },
+      { label: 'Add a device', also: 'new unit create equipment', run: to('rig?do=add') },
+      { label: 'Device types', also: 'library template model make a type', run: to('rig?do=types') },
+      { label: 'Before the site', also: 'ask order spare adapters firmware update checklist', run: to('rig?do=site') },
+      { label: 'Add a network', also: 'new subnet range vlan create', run: to('addresses?do=add') },
+      {
+        label: 'Place the rest of the addresses',
+        also: 'assign ip fill automatic allocate',
+        run: to('addresses?do=place'),
+      },
+      { label: 'First contact', also: 'reach factory default address new from the box', run: to('addresses?do=first') },
+      {
+        label: 'Compare with what was found',
+        also: 'scan capture pcap import discover',
+        run: to('addresses?do=found'),
+      },
+      { label: 'Add a link', also: 'new connection control create', run: to('links?do=add') },
+      { label: 'Ports and firewall', also: 'tcp udp open list', run: to('links?do=ports') },
+      { label: 'Sound all links', also: 'test check ping try connections', run: to('links?do=sound') },
+      { label: 'Take back the last change', also: 'undo revert', run: () => void step('undo') },
+      { label: 'Do the last change again', also: 'redo repeat', run: () => void step('redo') },
+      {
+        label: 'Change between night and chart',
+        also: 'dark light theme mode colours',
+        run: () => setTheme(readTheme() === 'night' ? 'chart' : 'night'),
+      },
+      { label: 'Keys of this screen', also: 'shortcuts keyboard help', run: () => open('keys') },
+      { label: 'All shows', also: 'home projects events', run: () => void navigate('/') },
     ];
-  }, [navigate, save, show, showId, step]);
+  }, [navigate, open, showId, step]);
 }
 
 /** The unit that the address is about, on whichever screen: of a link its target. */
@@ -134,18 +155,25 @@ function useKeys(open: (what: 'find' | 'keys') => void): Shortcut[] {
   );
 }
 
-const inTables: readonly Pick<Shortcut, 'keys' | 'what'>[] = [
-  { keys: '↑ ↓', what: 'Move in a table, a page with Page Up and Down' },
-  { keys: 'Enter', what: 'Open or save' },
-  { keys: 'Esc', what: 'Close a dialogue' },
-];
-
+/** Every key that does something now: those of the screen that is open, then those of all screens. */
 function ShortcutSheet({ shortcuts, onClose }: { shortcuts: readonly Shortcut[]; onClose: () => void }) {
+  const { pathname } = useLocation();
+  const here = screens.find(({ path }) => path === pathname.split('/')[3]);
   return (
-    <Dialog title="Shortcuts" onClose={onClose}>
-      <dl className="grid grid-cols-[auto_1fr] gap-x-6 gap-y-2">
-        {[...shortcuts, ...inTables].map(({ keys, what }) => (
-          <div key={keys} className="contents">
+    <Dialog title="Keys" onClose={onClose}>
+      {here && here.keys.length > 0 && <KeyList title={`On ${here.label}`} keys={here.keys} />}
+      <KeyList title="Everywhere" keys={[...shortcuts, { keys: 'Esc', what: 'Close a dialogue' }]} />
+    </Dialog>
+  );
+}
+
+function KeyList({ title, keys: list }: { title: string; keys: readonly Pick<Shortcut, 'keys' | 'what'>[] }) {
+  return (
+    <section className="mb-4">
+      <h3 className="mb-2 font-semibold">{title}</h3>
+      <dl className="grid grid-cols-[9rem_1fr] gap-x-6 gap-y-2">
+        {list.map(({ keys, what }) => (
+          <div key={`${keys} ${what}`} className="contents">
             <dt>
               <kbd className="kbd kbd-sm font-mono">{keys}</kbd>
             </dt>
@@ -153,6 +181,6 @@ function ShortcutSheet({ shortcuts, onClose }: { shortcuts: readonly Shortcut[];
           </div>
         ))}
       </dl>
-    </Dialog>
+    </section>
   );
 }
