@@ -132,6 +132,7 @@ test('the whole way by keyboard alone', async ({ page }) => {
   await expect(page.getByRole('dialog', { name: 'Place addresses' })).toBeVisible();
   for (let tries = 0; tries < 12 && !(await focused())?.startsWith('Place '); tries += 1) await keyboard.press('Tab');
   await keyboard.press('Enter');
+  await expect(page.getByRole('dialog')).toBeHidden();
   await expect(row(page, /Desk/)).toContainText('10.5.0.');
   await page.getByLabel('Interfaces on Control, rows').focus();
   await keyboard.press('ArrowDown');

@@ -88,5 +88,5 @@ test('an old measurement is marked as such once the plan moves, and a new one re
   await page.getByRole('button', { name: /^Use “\/desk\/cue\/31\/start 4”/ }).click();
   await expect(well(page)).toContainText('in its command list');
   await page.getByRole('button', { name: 'Remove', exact: true }).click();
-  await expect(page.getByText('Say who controls what')).toBeVisible();
+  await expect(page.getByText('Say who controls what, such as')).toBeVisible();
 });

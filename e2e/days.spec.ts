@@ -61,10 +61,14 @@ async function all(rows: Locator): Promise<Locator[]> {
   return rows.all();
 }
 
-/** Everything on, every link sounded: all of them reach the bottom with real bytes. */
-async function soundAll(page: Page, showId: string, links: number): Promise<void> {
+async function powerOn(page: Page, showId: string): Promise<void> {
   await page.goto(`/shows/${showId}/bench`);
   await page.getByRole('button', { name: 'Power on' }).first().click();
+  await expect(page.getByText(/(\d+) stand-ins · \1 with power/)).toBeVisible();
+}
+
+/** Every link sounded: all of them reach the bottom with real bytes. */
+async function soundAll(page: Page, showId: string, links: number): Promise<void> {
   await page.goto(`/shows/${showId}/links?do=sound`);
   await expect(
     page.getByText(`${links} planned · ${links} reach bottom · 0 stop short · ${links} sounded`),
@@ -77,6 +81,7 @@ test('a camera remote with three cameras of two kinds, at slots of its own', asy
   const showId = await begin(page, 'Cameras', gear, '5 units');
   await link(page, showId, 'Remote', [/^Tower 1/, /^Tower 2/, /^Hand/]);
   await cableUp(page, showId, [/^Tower 1/, /^Tower 2/, /^Hand/]);
+  await powerOn(page, showId);
   await soundAll(page, showId, 3);
   expect(problems).toEqual([]);
 });
@@ -95,6 +100,7 @@ test('cue software starts a light cue by a message that is typed, after a wrong 
   await page.getByRole('button', { name: 'Save settings' }).click();
   await expect(well(page)).toContainText('3 of 8');
   await page.getByRole('button', { name: 'Send to 8300' }).click();
+  await powerOn(page, showId);
   await soundAll(page, showId, 1);
   await row(page, /^Desk/).click();
   await page.getByRole('link', { name: 'See it on the bench' }).click();
@@ -117,6 +123,7 @@ test('a panel drives show software through a bridge, whose lamp tells three stat
   await link(page, showId, 'Panel', [/^Bridge/]);
   await link(page, showId, 'Bridge', [/^Cues/]);
   await cableUp(page, showId, [/^Bridge/, /^Cues/]);
+  await powerOn(page, showId);
   await soundAll(page, showId, 2);
   await page.goto(`/shows/${showId}/bench`);
   await page.getByRole('link', { name: /^Bridge up/ }).click();
@@ -131,5 +138,61 @@ test('a desk with its editor and two tablets, each with its own replies', async 
   await link(page, showId, 'Editor', [/^Mixer OSC/]);
   for (const tab of ['Tab 1', 'Tab 2']) await link(page, showId, tab, [/^Mixer OSC/]);
   await cableUp(page, showId, [/^Mixer/]);
+  await powerOn(page, showId);
   await soundAll(page, showId, 3);
+});
+
+test('time code runs to who follows it, while two banks of faders move one desk', async ({ page }) => {
+  const gear =
+    'item,type\nClock,timecode source\nBig,timecode display\nMedia,media server\nMixer,audio mixer\n' +
+    'Bank x 2,fader bank\nHub,managed switch\n';
+  const showId = await begin(page, 'Time', gear, '7 units');
+  await link(page, showId, 'Clock', [/^Big/, /^Media time/]);
+  for (const bank of ['Bank 1', 'Bank 2']) await link(page, showId, bank, [/^Mixer network MIDI/]);
+  await cableUp(page, showId, [/^Big/, /^Media/, /^Mixer/]);
+  await powerOn(page, showId);
+  await soundAll(page, showId, 4);
+});
+
+test('two presentation computers move each other on, and the switcher starts playout', async ({ page }) => {
+  const gear =
+    'item,type\nWords x 2,presentation computer\nCut,production switcher\nClips,playout machine\nHub,plain switch\n';
+  const showId = await begin(page, 'Pictures', gear, '5 units');
+  await link(page, showId, 'Words 1', [/^Words 2/]);
+  await link(page, showId, 'Words 2', [/^Words 1/]);
+  await link(page, showId, 'Cut', [/^Clips/]);
+  await cableUp(page, showId, [/^Words 1/, /^Words 2/, /^Clips/]);
+  await powerOn(page, showId);
+  await soundAll(page, showId, 3);
+});
+
+test('two LED processors share their factory address until the plan is keyed in', async ({ page }) => {
+  const gear = 'item,type\nBook,laptop\nWall,Wall program\nPro x 2,small led processor\nHub,plain switch\n';
+  const showId = await begin(page, 'Wall', gear, '5 units');
+  await runsOn(page, showId, /^Wall/, /^Book/);
+  await link(page, showId, 'Wall', [/^Pro 1/, /^Pro 2/]);
+  await cableUp(page, showId, [/^Pro 1/, /^Pro 2/]);
+  await powerOn(page, showId);
+  const everything = async (what: RegExp) => {
+    await page.getByRole('button', { name: 'All units' }).click();
+    await page.getByRole('button', { name: what }).click();
+    await expect(page.getByRole('dialog')).toBeHidden();
+  };
+  await everything(/as delivered/);
+  const errors = page.getByRole('region', { name: 'Errors that units report' });
+  await expect(errors).toContainText('another unit has its address: Pro 1, Pro 2');
+  await everything(/as planned/);
+  await expect(errors).toBeHidden();
+  await soundAll(page, showId, 2);
+});
+
+test('six amplifiers are set by their program through one switch', async ({ page }) => {
+  const gear = 'item,type\nBook,laptop\nControl,Amplifier program\nAmp x 6,amplifier\nHub,plain switch\n';
+  const showId = await begin(page, 'Amps', gear, '9 units');
+  await runsOn(page, showId, /^Control/, /^Book/);
+  const amps = [1, 2, 3, 4, 5, 6].map((unit) => new RegExp(`^Amp ${unit}`));
+  await link(page, showId, 'Control', amps);
+  await cableUp(page, showId, amps);
+  await powerOn(page, showId);
+  await soundAll(page, showId, 6);
 });

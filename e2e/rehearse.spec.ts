@@ -1,6 +1,13 @@
 import { readFileSync } from 'node:fs';
-import { expect, test } from '@playwright/test';
+import { expect, test, type Page } from '@playwright/test';
 import { newShow, pasteGear, placeRest, row, takeIn, watchProblems, well } from './steps.ts';
+
+async function startUps(page: Page, mode: string): Promise<void> {
+  await page.getByRole('button', { name: 'All units' }).click();
+  await page.getByLabel('Start-up times').selectOption(mode);
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('dialog')).toBeHidden();
+}
 
 test('a site on the desk: keyed in and lost, broken and mended, scanned, tapped, saved as a capture, and rehearsed', async ({
   page,
@@ -30,11 +37,11 @@ test('a site on the desk: keyed in and lost, broken and mended, scanned, tapped,
   await page.goto(`/shows/${showId}/bench`);
 
   await test.step('start-up times are skipped unless they are asked for', async () => {
-    await page.getByLabel('start-up times').selectOption('real');
+    await startUps(page, 'real');
     await page.getByRole('button', { name: 'Power on' }).click();
     await page.getByRole('link', { name: /^Desk/ }).click();
     await expect(well(page)).toContainText(/starting, \d+ s to go/);
-    await page.getByLabel('start-up times').selectOption('skipped');
+    await startUps(page, 'skipped');
     await well(page).getByRole('button', { name: 'Cut its power' }).click();
     await well(page).getByRole('button', { name: 'Power on' }).click();
     await expect(well(page)).toContainText('took in 0 messages');
@@ -80,7 +87,7 @@ test('a site on the desk: keyed in and lost, broken and mended, scanned, tapped,
   });
 
   await test.step('a scan finds what answers, and the plan is compared with it', async () => {
-    await page.getByRole('button', { name: 'Scan from Book' }).click();
+    await page.getByRole('button', { name: 'Scan', exact: true }).click();
     const strip = page.getByRole('region', { name: 'Scan' });
     await expect(strip).toContainText(/looked round: \d+ units answered/);
     await strip.getByRole('link', { name: 'Compare with the plan' }).click();

@@ -14,7 +14,7 @@ import { TouchSection } from './touch-section.tsx';
 import { TroubleStrip } from './trouble-strip.tsx';
 
 const desk = { id: 'desk', name: 'Lighting desk' } as core.Device;
-const devices = { desk };
+const devices = { desk, host: { ...desk, id: 'host', name: 'Show host' } };
 vi.mock('../live/workspace.tsx', () => ({
   useShow: () => ({ devices }),
   useWorkspace: () => ({ showId: 's' }),
@@ -225,10 +225,17 @@ test('units report their errors in one strip, and none is shown where all is wel
   );
   const { container, rerender } = render(strip([state({}), state({ status: 'no power' })]));
   expect(container.textContent).toBe('');
-  rerender(strip([state({ status: 'clash', menu: [['OSC control', '8300 is in use']] })]));
-  expect(screen.getByRole('listitem').textContent).toBe(
-    'Lighting deskanother unit has its address, OSC control: 8300 is in use',
+  rerender(
+    strip([
+      state({ status: 'storm' }),
+      state({ status: 'clash', menu: [['OSC control', '8300 is in use']] }),
+      state({ status: 'storm', deviceId: 'host' }),
+    ]),
   );
+  expect(screen.getAllByRole('listitem').map((item) => item.textContent)).toEqual([
+    'frames run in circles: Lighting desk, Show host',
+    'another unit has its address, OSC control: 8300 is in use: Lighting desk',
+  ]);
 });
 
 test('an answer that was overtaken never replaces newer news; after the bench ended anything does', () => {

@@ -14,6 +14,8 @@ import { TroubleStrip } from './trouble-strip.tsx';
 import { RehearsalStrip } from './rehearsal-strip.tsx';
 import { ScanStrip } from './scan-strip.tsx';
 import { TapPanel } from './tap-panel.tsx';
+import { AllUnitsDialog } from './all-units-dialog.tsx';
+import { FaultsStrip } from './faults-strip.tsx';
 import { useBench, type DoOnBench } from './use-bench.ts';
 
 /** The simulated site: every unit as a stand-in that shows what it is doing, grouped by place. */
@@ -23,14 +25,14 @@ export function BenchScreen() {
   const bench = useBenchState() ?? undefined;
   const doing = useBench();
   const { act } = doing;
-  const [scripting, setScripting] = useState(false);
+  const [asking, setAsking] = useState<'script' | 'all'>();
   const devices = useMemo(() => core.devicesByName(show), [show]);
   const states = useMemo(() => new Map(bench?.standins.map((state) => [state.deviceId, state])), [bench]);
   const chosen = deviceId === undefined ? undefined : show.devices[deviceId];
   const state = deviceId === undefined ? undefined : states.get(deviceId);
   return (
     <>
-      <Head bench={bench} doing={doing} devices={devices} states={states} onScript={() => setScripting(true)} />
+      <Head bench={bench} doing={doing} devices={devices} states={states} onAsk={setAsking} />
       <div className="beside border-t border-rule">
         <div className="flex min-w-0 flex-1 flex-col">
           {bench && <Strips bench={bench} act={act} />}
@@ -54,7 +56,15 @@ export function BenchScreen() {
           />
         )}
       </div>
-      {scripting && <ScriptDialog act={act} onClose={() => setScripting(false)} />}
+      {asking === 'script' && <ScriptDialog act={act} onClose={() => setAsking(undefined)} />}
+      {asking === 'all' && bench && (
+        <AllUnitsDialog
+          deviceIds={devices.map(({ id }) => id)}
+          bench={bench}
+          act={act}
+          onClose={() => setAsking(undefined)}
+        />
+      )}
     </>
   );
 }
@@ -66,24 +76,32 @@ interface Part {
   readonly states: ReadonlyMap<string, contract.StandinState>;
 }
 
-function Head({ bench, doing: { power, act }, devices, states, onScript }: Part & { readonly onScript: () => void }) {
+interface HeadProps extends Part {
+  readonly onAsk: (what: 'script' | 'all') => void;
+}
+
+function Head({ bench, doing: { power, act }, devices, states, onAsk }: HeadProps) {
   const { showId } = useWorkspace();
   const all = devices.map(({ id }) => id);
   const up = [...states.values()].filter(({ powered }) => powered).length;
   const isAllUp = up === all.length;
   return (
     <ScreenHead title="Bench" summary={bench ? summaryOf(bench, all.length, up) : 'a simulated site of stand-ins'}>
-      {bench && all.length > 0 && <StartUps bench={bench} act={act} />}
       <ScanButton bench={bench} act={act} devices={devices} states={states} />
       {up > 0 && !bench?.rehearsal && !bench?.script && (
         <>
           <button type="button" className="act" onClick={() => void act({ act: 'rehearse' })}>
             Rehearse a fault
           </button>
-          <button type="button" className="act" onClick={onScript}>
+          <button type="button" className="act" onClick={() => onAsk('script')}>
             From a script
           </button>
         </>
+      )}
+      {bench && all.length > 0 && (
+        <button type="button" className="act" onClick={() => onAsk('all')}>
+          All units
+        </button>
       )}
       {up > 0 && (
         <button type="button" className="act" onClick={() => void power(all, false)}>
@@ -105,22 +123,6 @@ function Head({ bench, doing: { power, act }, devices, states, onScript }: Part 
   );
 }
 
-function StartUps({ bench, act }: { readonly bench: contract.BenchState; readonly act: DoOnBench }) {
-  return (
-    <label className="flex items-center gap-1.5 text-xs text-mute">
-      start-up times
-      <select
-        className="field-select h-8 w-28"
-        value={bench.startUps}
-        onChange={({ target }) => void act({ act: 'start_ups', mode: target.value === 'real' ? 'real' : 'skipped' })}
-      >
-        <option value="skipped">skipped</option>
-        <option value="real">real</option>
-      </select>
-    </label>
-  );
-}
-
 /** A scan starts at a computer that is up. */
 function ScanButton({ bench, act, devices, states }: Omit<Part, 'doing'> & { readonly act: DoOnBench }) {
   const show = useShow();
@@ -134,9 +136,10 @@ function ScanButton({ bench, act, devices, states }: Omit<Part, 'doing'> & { rea
         type="button"
         className="act"
         disabled={bench?.scan?.running}
+        title={`Looks from ${computer.name} at who is there`}
         onClick={() => void act({ act: 'scan', deviceId: computer.id })}
       >
-        Scan from {computer.name}
+        Scan
       </button>
     )
   );
@@ -148,6 +151,7 @@ function Strips({ bench, act }: { readonly bench: contract.BenchState; readonly 
       {bench.rehearsal && <RehearsalStrip rehearsal={bench.rehearsal} act={act} />}
       {bench.script && <ScriptStrip script={bench.script} act={act} />}
       <TroubleStrip states={bench.standins} />
+      <FaultsStrip faults={bench.faults} act={act} />
       {bench.scan && (!bench.rehearsal || bench.scan.running) && (
         <ScanStrip key={String(bench.scan.running)} scan={bench.scan} act={act} />
       )}

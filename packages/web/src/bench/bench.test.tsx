@@ -4,7 +4,9 @@ import userEvent from '@testing-library/user-event';
 import { MemoryRouter } from 'react-router';
 import { beforeEach, expect, test, vi } from 'vitest';
 import { takeTapNews } from '../live/tap-store.ts';
+import { AllUnitsDialog } from './all-units-dialog.tsx';
 import { BreakSection } from './break-section.tsx';
+import { FaultsStrip } from './faults-strip.tsx';
 import { RehearsalStrip } from './rehearsal-strip.tsx';
 import { ScanStrip } from './scan-strip.tsx';
 import { TapPanel } from './tap-panel.tsx';
@@ -230,4 +232,40 @@ test('the tap filters by text, protocol and unit, and stands still while it is h
   expect(lines()).toHaveLength(2);
   await userEvent.click(screen.getByRole('button', { name: 'Go on' }));
   expect(lines()[0]).toContain('/late');
+});
+
+test('all that was broken is listed with its unit, and mended from the last to the first', async () => {
+  const faults = [
+    { id: 'f1', kind: 'cable_out', deviceId: 'desk' },
+    { id: 'f2', kind: 'wrong_vlan', deviceId: 'host' },
+  ] as const;
+  const { rerender } = render(<FaultsStrip faults={faults} act={act} />, { wrapper: MemoryRouter });
+  const strip = within(screen.getByRole('region', { name: 'What you broke' }));
+  expect(strip.getAllByRole('link').map(({ textContent }) => textContent)).toEqual(['Lighting desk', 'Show host']);
+  expect(strip.getByText(core.faults.wrong_vlan.is)).toBeTruthy();
+  await userEvent.click(strip.getByRole('button', { name: 'Put all right' }));
+  expect(done).toEqual(['f2', 'f1'].map((id) => ({ act: 'clear_fault', id })));
+  rerender(<FaultsStrip faults={[]} act={act} />);
+  expect(screen.queryByRole('region')).toBeNull();
+});
+
+test('everything as delivered or as planned is one act for all units, and says what is lost before', async () => {
+  const bench = {
+    startUps: 'skipped',
+    faults: [{ id: 'f1', kind: 'cable_out', deviceId: 'desk' }],
+  } as unknown as contract.BenchState;
+  const closed = vi.fn<() => void>();
+  render(<AllUnitsDialog deviceIds={['desk', 'host']} bench={bench} act={act} onClose={closed} />);
+  expect(screen.getByText(/What was keyed in is lost/)).toBeTruthy();
+  expect(screen.getByText(/The fault that you set/)).toBeTruthy();
+  await userEvent.click(screen.getByRole('button', { name: /as delivered/ }));
+  await userEvent.click(screen.getByRole('button', { name: /as planned/ }));
+  const deviceIds = ['desk', 'host'];
+  expect(done).toEqual([
+    { act: 'factory', deviceIds },
+    { act: 'follow_plan', deviceIds },
+  ]);
+  expect(closed).toHaveBeenCalledTimes(2);
+  await userEvent.selectOptions(screen.getByLabelText('Start-up times'), 'real');
+  expect(done.at(-1)).toEqual({ act: 'start_ups', mode: 'real' });
 });

@@ -1,5 +1,6 @@
 import type { contract, show } from '@deep-patch/core';
 import { Link } from 'react-router';
+import { faceWords } from './face-words.ts';
 import { useLamps } from '../live/tap-store.ts';
 import { useWorkspace } from '../live/workspace.tsx';
 
@@ -49,7 +50,7 @@ export function StandinCard({
             <Faders levels={faders} />
           ) : (
             thatFits(state.face).map(([parameter, value], at) => (
-              <Face key={parameter} parameter={parameter} value={value} first={at === 0} />
+              <Face key={parameter} parameter={parameter} value={faceWords(value)} first={at === 0} />
             ))
           )
         ) : (

@@ -5,6 +5,7 @@ import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { CloseLink } from '../parts/close-link.tsx';
 import { DepthGlyph } from '../parts/depth-glyph.tsx';
 import { readPort } from '../parts/rules.ts';
+import { faceWords } from './face-words.ts';
 import { ApplicationSection } from './application-section.tsx';
 import { BreakSection } from './break-section.tsx';
 import { EndpointsSection } from './endpoints-section.tsx';
@@ -52,7 +53,9 @@ export function StandinPanel({ device, state, jacks, faults, looking, act, power
         <CloseLink to={`/shows/${show.id}/bench`} name={`the stand-in of ${device.name}`} />
       </div>
       {type && <UnitMenu key={String(state.powered)} device={device} type={type} state={state} act={act} />}
-      {state.face.length > 0 && <Rows title="Its screen" rows={state.face} />}
+      {state.face.length > 0 && (
+        <Rows title="Its screen" rows={state.face.map(([name, value]) => [name, faceWords(value)] as const)} />
+      )}
       <LampsSection lamps={state.lamps} />
       {type && state.status === 'up' && <TouchSection device={device} type={type} act={act} />}
       {state.endpoints.length > 0 && <EndpointsSection device={device} endpoints={state.endpoints} act={act} />}

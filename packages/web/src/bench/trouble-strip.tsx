@@ -1,4 +1,5 @@
-import type { contract } from '@deep-patch/core';
+import { show as core, type contract } from '@deep-patch/core';
+import { Fragment } from 'react';
 import { Link } from 'react-router';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { Mark } from '../parts/mark.tsx';
@@ -10,6 +11,8 @@ const troubles: Partial<Readonly<Record<contract.StandinState['status'], string>
   fault: 'it stopped by itself',
 };
 
+const mostNamed = 8;
+
 /** The errors that units report, before somebody builds on them. */
 export function TroubleStrip({ states }: { states: readonly contract.StandinState[] }) {
   const show = useShow();
@@ -20,19 +23,29 @@ export function TroubleStrip({ states }: { states: readonly contract.StandinStat
       state.powered && state.helper?.runs === false ? `${state.helper.name} was quit: its controls do nothing` : [],
       state.menu.flatMap(([label, value]) => (value.endsWith('is in use') ? [`${label}: ${value}`] : [])),
     ].flat();
-    return what.length > 0 ? [{ id: state.deviceId, what: what.join(', ') }] : [];
+    const name = show.devices[state.deviceId]?.name ?? '';
+    return what.length > 0 ? [{ id: state.deviceId, name, what: what.join(', ') }] : [];
   });
+  ill.sort(core.byName);
   if (ill.length === 0) return null;
   return (
     <section aria-label="Errors that units report" className="border-b border-rule bg-base-200 px-4.5 py-2">
-      <ul className="flex flex-wrap gap-x-5 gap-y-0.5">
-        {ill.map(({ id, what }) => (
-          <li key={id} className="flex items-center gap-1.5">
+      <ul className="grid gap-y-0.5">
+        {[...core.groupBy(ill, ({ what }) => what)].map(([what, units]) => (
+          <li key={what} className="flex items-baseline gap-1.5">
             <Mark state="fail" size={11} />
-            <Link className="font-medium hover:underline" to={`/shows/${showId}/bench/${id}`}>
-              {show.devices[id]?.name}
-            </Link>
-            <span className="text-mute">{what}</span>
+            <span>
+              <span className="text-mute">{what}:</span>{' '}
+              {units.slice(0, mostNamed).map(({ id, name }, at) => (
+                <Fragment key={id}>
+                  {at > 0 && ', '}
+                  <Link className="font-medium hover:underline" to={`/shows/${showId}/bench/${id}`}>
+                    {name}
+                  </Link>
+                </Fragment>
+              ))}
+              {units.length > mostNamed && <span className="text-mute"> and {units.length - mostNamed} more</span>}
+            </span>
           </li>
         ))}
       </ul>
