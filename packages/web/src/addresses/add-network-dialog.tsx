@@ -13,7 +13,22 @@ interface Draft {
   readonly joinLoose: boolean;
   readonly withBlocks: boolean;
 }
-const empty: Draft = { range: '', name: 'Control', vlan: '', joinLoose: true, withBlocks: true };
+const empty = (show: core.Show): Draft => ({
+  range: '',
+  name: freeName(show),
+  vlan: '',
+  joinLoose: true,
+  withBlocks: true,
+});
+
+/** The first is for control; no two are called alike, or nobody could tell them apart in a list. */
+function freeName(show: core.Show): string {
+  const taken = new Set(core.rowsOf(show, 'networks').map(({ name }) => name));
+  for (let count = 1; ; count += 1) {
+    const name = count === 1 ? 'Control' : `Network ${count}`;
+    if (!taken.has(name)) return name;
+  }
+}
 
 const subnetIn = (entry: addressing.IpEntry): addressing.Subnet | undefined =>
   entry.ok && entry.prefix !== null ? addressing.subnetOf(entry.ip, entry.prefix) : undefined;
@@ -21,7 +36,7 @@ const subnetIn = (entry: addressing.IpEntry): addressing.Subnet | undefined =>
 /** A network from whatever people type: `10.61.20.0/24`, an address inside it and a mask, with or without spaces. */
 export function AddNetworkDialog({ onClose }: { onClose: () => void }) {
   const show = useShow();
-  const [draft, setDraft] = useState(empty);
+  const [draft, setDraft] = useState(() => empty(show));
   const [fault, setFault] = useState<string>();
   const add = useAdding();
   const loose = addressing.looseInterfaces(show);

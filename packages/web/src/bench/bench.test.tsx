@@ -208,6 +208,7 @@ test('the tap filters by text, protocol and unit, and stands still while it is h
       heard={[line(1, {}), line(2, { protocol: 'HTTP', text: '401 to PUT /x', toId: 'other', ok: false })]}
       forget={() => act('forget')}
     />,
+    { wrapper: MemoryRouter },
   );
   const lines = () =>
     within(screen.getByRole('list'))
@@ -231,6 +232,13 @@ test('the tap filters by text, protocol and unit, and stands still while it is h
   inReact(() => takeTapNews({ showId: 's', lines: [line(3, { text: '/late' })], perSecond: 1, addresses: 1, lamps }));
   expect(lines()).toHaveLength(2);
   await userEvent.click(screen.getByRole('button', { name: 'Go on' }));
+  // the same again is one line with its count, until every line is asked for
+  inReact(() => takeTapNews({ showId: 's', lines: [line(9, { text: '/late' })], perSecond: 1, addresses: 1, lamps }));
+  expect(lines()).toHaveLength(3);
+  expect(lines()[0]).toContain('2 times');
+  await userEvent.click(screen.getByLabelText('every line'));
+  expect(lines()).toHaveLength(4);
+  await userEvent.click(screen.getByLabelText('every line'));
   expect(lines()[0]).toContain('/late');
 });
 

@@ -1,6 +1,7 @@
 import { type contract, show as core } from '@deep-patch/core';
 import { Link } from 'react-router';
-import { useShow, useWorkspace } from '../live/workspace.tsx';
+import { useShow } from '../live/workspace.tsx';
+import { useBenchPath } from './use-bench-path.ts';
 import type { DoOnBench } from './use-bench.ts';
 
 /** Everything that somebody broke here, so that nobody forgets one; mended one by one, or all together. */
@@ -12,7 +13,7 @@ export function FaultsStrip({
   readonly act: DoOnBench;
 }) {
   const show = useShow();
-  const { showId } = useWorkspace();
+  const path = useBenchPath();
   if (faults.length === 0) return null;
   const mendAll = async () => {
     // each may stand on one before it: the last is taken off first
@@ -26,7 +27,7 @@ export function FaultsStrip({
       <h2 className="text-[13px] font-semibold">Broken by you</h2>
       {faults.map(({ id, kind, deviceId }) => (
         <span key={id} className="flex items-center gap-1.5 text-[13px]">
-          <Link className="font-medium hover:underline" to={`/shows/${showId}/bench/${deviceId}`}>
+          <Link className="font-medium hover:underline" to={path(deviceId)}>
             {show.devices[deviceId]?.name}
           </Link>
           <span className="text-mute">{core.faults[kind].is}</span>

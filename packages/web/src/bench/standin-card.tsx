@@ -1,6 +1,7 @@
 import type { contract, show } from '@deep-patch/core';
 import { Link } from 'react-router';
 import { faceWords } from './face-words.ts';
+import { useBenchPath } from './use-bench-path.ts';
 import { useLamps } from '../live/tap-store.ts';
 import { useWorkspace } from '../live/workspace.tsx';
 
@@ -30,12 +31,12 @@ export function StandinCard({
   state: contract.StandinState | undefined;
   chosen: boolean;
 }) {
-  const { showId } = useWorkspace();
+  const path = useBenchPath();
   const status = state?.status ?? 'no power';
   const faders = (state?.face ?? []).filter(([parameter]) => parameter.startsWith('fader '));
   return (
     <Link
-      to={`/shows/${showId}/bench/${device.id}`}
+      to={path(device.id)}
       aria-current={chosen ? 'true' : undefined}
       className={`block rounded-box border bg-base-200 px-2.5 py-2 hover:border-primary ${chosen ? 'border-primary' : 'border-rule'}`}
     >

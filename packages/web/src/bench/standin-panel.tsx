@@ -14,6 +14,7 @@ import { LookingSection } from './looking-section.tsx';
 import { TouchSection } from './touch-section.tsx';
 import { UnitMenu } from './unit-menu.tsx';
 import type { DoOnBench } from './use-bench.ts';
+import { useBenchPath } from './use-bench-path.ts';
 
 interface Props {
   readonly device: show.Device;
@@ -30,6 +31,7 @@ interface Props {
 /** One stand-in: its own menu and face, its power, its links and the jacks for outside tools. */
 export function StandinPanel({ device, state, jacks, faults, looking, act, power, openJack, closeJack }: Props) {
   const show = useShow();
+  const path = useBenchPath();
   const type = core.typeOf(show, device);
   return (
     <aside aria-label={`Stand-in of ${device.name}`} className="panel grid w-80 content-start gap-4 p-4">
@@ -50,7 +52,7 @@ export function StandinPanel({ device, state, jacks, faults, looking, act, power
         >
           {state.powered ? 'Cut its power' : 'Power on'}
         </button>
-        <CloseLink to={`/shows/${show.id}/bench`} name={`the stand-in of ${device.name}`} />
+        <CloseLink to={path()} name={`the stand-in of ${device.name}`} />
       </div>
       {type && <UnitMenu key={String(state.powered)} device={device} type={type} state={state} act={act} />}
       {state.face.length > 0 && (

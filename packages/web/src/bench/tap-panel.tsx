@@ -1,7 +1,9 @@
 import { type contract, show as core } from '@deep-patch/core';
 import { useEffect, useState } from 'react';
+import { useSearchParams } from 'react-router';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { Mark } from '../parts/mark.tsx';
+import { foldLines, timesWords, type FoldedLine } from './fold-lines.ts';
 import { HeardAddresses } from './heard-addresses.tsx';
 import { startTap, useTap } from '../live/tap-store.ts';
 
@@ -11,27 +13,61 @@ interface Filter {
   readonly text: string;
   readonly protocol: string;
   readonly deviceId: string;
+  /** Each line by itself, also where it repeats. */
+  readonly every: boolean;
 }
+
+/** What the tap shows, kept in the address of the page: another unit, a reload or a link to it finds it again. */
+function useFilter() {
+  const [query, setQuery] = useSearchParams();
+  // the address follows a moment later: letters typed quickly would be lost on the way through it
+  const [filter, setFilter] = useState<Filter>(() => ({
+    text: query.get('tap') ?? '',
+    protocol: query.get('protocol') ?? '',
+    deviceId: query.get('unit') ?? '',
+    every: query.has('every'),
+  }));
+  const set = (wanted: Filter) => {
+    setFilter(wanted);
+    const { text, protocol, deviceId, every } = wanted;
+    const kept = { tap: text, protocol, unit: deviceId, every: every ? '1' : '' };
+    const next = new URLSearchParams(query);
+    for (const [key, value] of Object.entries(kept))
+      if (value === '') next.delete(key);
+      else next.set(key, value);
+    setQuery(next, { replace: true });
+  };
+  return [filter, set] as const;
+}
+
+const single = (message: contract.HeardMessage): FoldedLine => ({ message, times: 1, perSecond: null });
 
 /** Everything that goes over the simulated network, as it goes; held still while somebody reads. */
 export function TapPanel({ heard, forget }: { heard: readonly contract.HeardMessage[]; forget: () => Promise<void> }) {
   const { showId } = useWorkspace();
   const tap = useTap(showId);
   const [held, setHeld] = useState<readonly contract.HeardMessage[]>();
-  const [filter, setFilter] = useState<Filter>({ text: '', protocol: '', deviceId: '' });
+  const [filter, setFilter] = useFilter();
   const [listed, setListed] = useState(false);
   useEffect(() => startTap(showId, heard), [showId, heard]);
   const lines = held ?? tap.lines;
-  const shown = lines
-    .filter((line) => passes(line, filter))
-    .slice(-mostShown)
-    .reverse();
+  const passing = lines.filter((line) => passes(line, filter));
+  const shown = (filter.every ? passing.toReversed().map(single) : foldLines(passing)).slice(0, mostShown);
   return (
     <section aria-label="Tap" className="flex h-56 shrink-0 max-md:h-44 flex-col border-t border-rule bg-base-200">
       <div className="flex flex-wrap items-center gap-2 border-b border-rule px-4.5 py-1.5">
         <h2 className="text-[13px] font-semibold">Tap</h2>
         <span className="mr-auto text-xs text-mute">{tap.perSecond > 0 ? `${tap.perSecond} a second` : 'quiet'}</span>
         <FilterFields filter={filter} lines={tap.lines} onChange={setFilter} />
+        <label className="flex items-center gap-1.5 text-xs text-mute">
+          <input
+            type="checkbox"
+            className="checkbox checkbox-xs"
+            checked={filter.every}
+            onChange={({ target }) => setFilter({ ...filter, every: target.checked })}
+          />
+          every line
+        </label>
         <button
           type="button"
           className="act btn-xs"
@@ -55,8 +91,8 @@ export function TapPanel({ heard, forget }: { heard: readonly contract.HeardMess
               : 'No line passes the filter.'}
           </li>
         )}
-        {shown.map((message, at) => (
-          <TapLine key={`${message.at} ${shown.length - at}`} message={message} />
+        {shown.map((line, at) => (
+          <TapLine key={`${line.message.at} ${shown.length - at}`} line={line} />
         ))}
       </ol>
       {listed && <HeardAddresses onClose={() => setListed(false)} forget={forget} />}
@@ -112,7 +148,9 @@ function FilterFields({
   );
 }
 
-function TapLine({ message }: { message: contract.HeardMessage }) {
+function TapLine({ line }: { line: FoldedLine }) {
+  const { message } = line;
+  const often = timesWords(line);
   return (
     <li className="grid grid-cols-[6.5rem_1fr_1fr_3.75rem_2.2fr] items-baseline gap-2 border-b border-rule px-4.5 py-0.5 text-[13px]">
       <code className="text-mute">{new Date(message.at).toISOString().slice(11, 23)}</code>
@@ -123,9 +161,12 @@ function TapLine({ message }: { message: contract.HeardMessage }) {
         <span className="text-mute">to</span> {message.to}
       </span>
       <span className="text-xs text-primary">{message.protocol}</span>
-      <code className={`truncate ${message.ok ? '' : 'text-error'}`} title={message.text}>
-        {!message.ok && <Mark state="fail" size={11} />} {message.text}
-      </code>
+      <span className="flex min-w-0 items-baseline gap-2">
+        <code className={`truncate ${message.ok ? '' : 'text-error'}`} title={message.text}>
+          {!message.ok && <Mark state="fail" size={11} />} {message.text}
+        </code>
+        {often && <span className="ml-auto shrink-0 text-xs text-mute">{often}</span>}
+      </span>
     </li>
   );
 }
@@ -133,6 +174,7 @@ function TapLine({ message }: { message: contract.HeardMessage }) {
 function passes({ protocol, text, from, to, fromId, toId }: contract.HeardMessage, filter: Filter): boolean {
   if (filter.protocol !== '' && protocol !== filter.protocol) return false;
   if (filter.deviceId !== '' && fromId !== filter.deviceId && toId !== filter.deviceId) return false;
-  const wanted = filter.text.trim().toLowerCase();
-  return wanted === '' || `${from} ${to} ${text}`.toLowerCase().includes(wanted);
+  const words = filter.text.toLowerCase().split(/\s+/).filter(Boolean);
+  const said = `${from} ${to} ${text}`.toLowerCase();
+  return words.every((word) => said.includes(word));
 }

@@ -1,8 +1,9 @@
 import { show as core, type contract } from '@deep-patch/core';
 import { Fragment } from 'react';
 import { Link } from 'react-router';
-import { useShow, useWorkspace } from '../live/workspace.tsx';
+import { useShow } from '../live/workspace.tsx';
 import { Mark } from '../parts/mark.tsx';
+import { useBenchPath } from './use-bench-path.ts';
 
 /** What units report by themselves that is wrong with them; a unit without power reports nothing. */
 const troubles: Partial<Readonly<Record<contract.StandinState['status'], string>>> = {
@@ -16,7 +17,7 @@ const mostNamed = 8;
 /** The errors that units report, before somebody builds on them. */
 export function TroubleStrip({ states }: { states: readonly contract.StandinState[] }) {
   const show = useShow();
-  const { showId } = useWorkspace();
+  const path = useBenchPath();
   const ill = states.flatMap((state) => {
     const what = [
       troubles[state.status] ?? [],
@@ -39,7 +40,7 @@ export function TroubleStrip({ states }: { states: readonly contract.StandinStat
               {units.slice(0, mostNamed).map(({ id, name }, at) => (
                 <Fragment key={id}>
                   {at > 0 && ', '}
-                  <Link className="font-medium hover:underline" to={`/shows/${showId}/bench/${id}`}>
+                  <Link className="font-medium hover:underline" to={path(id)}>
                     {name}
                   </Link>
                 </Fragment>

@@ -6,7 +6,7 @@ import { api, asProblem } from '../live/api.ts';
 import { useSteadyIds } from '../live/steady-ids.ts';
 import { Dialog } from '../parts/dialog.tsx';
 import { TypedField } from '../parts/typed-fields.tsx';
-import type { ShowLine } from './shows-screen.tsx';
+import type { ShowLine } from './show-line.ts';
 
 export function RenameDialog({ show, onClose }: { show: ShowLine; onClose: () => void }) {
   const client = useQueryClient();

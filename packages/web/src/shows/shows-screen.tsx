@@ -8,16 +8,7 @@ import { Empty, Loading } from '../parts/empty.tsx';
 import { MarkLogo } from '../shell/rail.tsx';
 import { ThemeButton } from '../shell/top-bar.tsx';
 import { CopyDialog, NewShowDialog, RemoveShowDialog, RenameDialog } from './show-dialogs.tsx';
-
-export interface ShowLine {
-  readonly id: string;
-  readonly name: string;
-  readonly subtitle: string;
-  readonly rev: number;
-  readonly devices: number;
-  readonly archived: boolean;
-  readonly changedAt: string;
-}
+import type { ShowLine } from './show-line.ts';
 
 type Doing = { readonly what: 'new' } | { readonly what: 'remove' | 'rename' | 'copy'; readonly show: ShowLine };
 
