@@ -196,3 +196,27 @@ test('six amplifiers are set by their program through one switch', async ({ page
   await powerOn(page, showId);
   await soundAll(page, showId, 6);
 });
+
+test('a type that nobody has yet is made on the way in, from a similar one, and works to the bottom', async ({
+  page,
+}) => {
+  const showId = await newShow(page, 'Own type');
+  await pasteGear(page, 'item,type\nFog,Zephyr fog engine\nBook,laptop\nCues,Cue program\nHub,plain switch\n');
+  await page.getByRole('button', { name: 'Make this type' }).click();
+  const types = page.getByRole('dialog', { name: 'Device types' });
+  await types.getByLabel('Start with').selectOption({ label: 'a copy of Lighting desk' });
+  await expect(types.getByLabel('Name', { exact: true })).toHaveValue('Zephyr fog engine');
+  await types.getByLabel('Fixed at').fill('10.88.0.191');
+  await types.getByRole('button', { name: 'Save the type' }).click();
+  await takeIn(page, '4 units');
+  await page.goto(`/shows/${showId}/addresses?do=add`);
+  await page.getByLabel('Range').fill('10.70.3.0/24');
+  await page.getByRole('dialog').getByRole('button', { name: 'Add network' }).click();
+  await placeRest(page);
+  await expect(row(page, /^Fog/)).toContainText('10.88.0.191');
+  await runsOn(page, showId, /^Cues/, /^Book/);
+  await link(page, showId, 'Cues', [/^Fog/]);
+  await cableUp(page, showId, [/^Fog/]);
+  await powerOn(page, showId);
+  await soundAll(page, showId, 1);
+});
