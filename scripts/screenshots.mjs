@@ -11,6 +11,7 @@ const base = `http://127.0.0.1:${port}`;
 const shots = [
   ['shows', '/', 'night'],
   ['rig', '/shows/harbour-finals/rig/camera-3', 'night'],
+  ['unit', '/shows/harbour-finals/rig/camera-3/page', 'chart'],
   ['gear-list', '/shows/harbour-finals/rig?do=import', 'night'],
   ['types', '/shows/harbour-finals/rig?do=types', 'night'],
   ['before-the-site', '/shows/harbour-finals/rig?do=site', 'chart'],

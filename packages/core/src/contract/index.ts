@@ -27,3 +27,4 @@ export type {
 export type { LiveMessage } from './live.ts';
 export { rehearsalScriptSchema } from './rehearsal-script.ts';
 export type { RehearsalScript, ScriptStep } from './rehearsal-script.ts';
+export type { ShowLine } from './show-line.ts';

@@ -65,14 +65,19 @@ export const buttonPanel = makeType({
   power: [{ feed: 'poe' }, { feed: 'usb' }],
 });
 
+/** What is held in the hand: a radio, a battery, and programs that send. */
+const handheld = {
+  sockets: [{ key: 'port-1', label: 'wireless', adapter: 'lan', connector: 'radio' as const }],
+  drives: ['osc' as const, 'http' as const],
+  ways: [{ way: 'system' as const }],
+  power: [{ feed: 'battery' as const }],
+};
+
 export const tablet = makeType({
   model: 'tablet',
   name: 'Tablet',
   kind: 'tablet',
-  sockets: [{ key: 'port-1', label: 'wireless', adapter: 'lan', connector: 'radio' }],
-  drives: ['osc', 'http'],
-  ways: [{ way: 'system' }],
-  power: [{ feed: 'battery' }],
+  ...handheld,
 });
 
 /** A plain computer: what it does depends on the programs that run on it. */
@@ -101,10 +106,7 @@ export const telephone = makeType({
   model: 'telephone',
   name: 'Telephone',
   kind: 'phone',
-  sockets: [{ key: 'port-1', label: 'wireless', adapter: 'lan', connector: 'radio' }],
-  drives: ['osc', 'http'],
-  ways: [{ way: 'system' }],
-  power: [{ feed: 'battery' }],
+  ...handheld,
 });
 
 /** The hub of an installation: drives media server, projectors and wall, and offers operator pages. */

@@ -1,22 +1,12 @@
 import type { Pool } from 'pg';
-import { show as core, type Show } from '@deep-patch/core';
+import { show as core, type contract, type Show } from '@deep-patch/core';
 import { Failure } from '../http/failure.ts';
 import { inTransaction, type Sql } from './pool.ts';
 import { statements } from './tables.ts';
 
-export interface ShowLine {
-  readonly id: string;
-  readonly name: string;
-  readonly subtitle: string;
-  readonly rev: number;
-  readonly devices: number;
-  readonly archived: boolean;
-  readonly changedAt: string;
-}
-
 /** All shows, the last changed first. */
-export async function listShows(sql: Sql): Promise<ShowLine[]> {
-  const { rows } = await sql.query<ShowLine>(
+export async function listShows(sql: Sql): Promise<contract.ShowLine[]> {
+  const { rows } = await sql.query<contract.ShowLine>(
     `select s.id, s.name, s.subtitle, s.rev, s.archived,
        (select count(*)::integer from device d where d.show_id = s.id) as devices,
        coalesce((select max(c.at) from change c where c.show_id = s.id), s.created_at) as "changedAt"

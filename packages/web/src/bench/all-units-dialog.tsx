@@ -50,7 +50,7 @@ export function AllUnitsDialog({ deviceIds, bench, act, onClose }: Props) {
       <p className="mt-4 text-[13px] text-mute">
         Only the bench changes; the plan stays as it is.
         {faults > 0 &&
-          ` ${faults === 1 ? 'The fault' : `The ${faults} faults`} that you set stay until they are mended.`}
+          ` ${faults === 1 ? 'The fault that you set stays until it is' : `The ${faults} faults that you set stay until they are`} mended.`}
       </p>
     </Dialog>
   );

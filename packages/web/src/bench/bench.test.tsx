@@ -265,7 +265,7 @@ test('everything as delivered or as planned is one act for all units, and says w
   const closed = vi.fn<() => void>();
   render(<AllUnitsDialog deviceIds={['desk', 'host']} bench={bench} act={act} onClose={closed} />);
   expect(screen.getByText(/What was keyed in is lost/)).toBeTruthy();
-  expect(screen.getByText(/The fault that you set/)).toBeTruthy();
+  expect(screen.getByText(/The fault that you set stays until it is mended\./)).toBeTruthy();
   await userEvent.click(screen.getByRole('button', { name: /as delivered/ }));
   await userEvent.click(screen.getByRole('button', { name: /as planned/ }));
   const deviceIds = ['desk', 'host'];

@@ -32,6 +32,8 @@ test('no line is lost and none is told twice, whatever comes', () => {
     fromId: fc.constantFrom('a', 'b'),
     toId: fc.constantFrom('a', 'b'),
     text: fc.constantFrom('x', 'y'),
+    protocol: fc.constantFrom('OSC', 'MIDI'),
+    ok: fc.boolean(),
   });
   let cases = 0;
   fc.assert(
@@ -40,6 +42,9 @@ test('no line is lost and none is told twice, whatever comes', () => {
       const lines = list.map((patch, at) => line(at, patch));
       const folded = foldLines(lines);
       expect(folded.reduce((sum, { times }) => sum + times, 0)).toBe(lines.length);
+      const told = (one: object) => JSON.stringify({ ...one, at: 0 });
+      for (const { message, times } of folded)
+        expect(lines.filter((each) => told(each) === told(message))).toHaveLength(times);
       expect(folded.map(({ message }) => message.at)).toEqual(
         folded.map(({ message }) => message.at).toSorted((a, b) => b - a),
       );

@@ -110,8 +110,8 @@ function pasted<Row>({ cells, rows, keys, column, chosen }: Block<Row>, pasting:
 }
 
 /**
- * A block with headings: each column goes under its own heading, and each line to the row that it names. Where a line
- * names none or several, the block lies in its order from the cursor down: somebody may have typed new names.
+ * A block with headings: each column goes under its own heading, and each line to the row that it names. Lines that
+ * name none or several, as after typing a new name, lie in their order from the cursor down on what no other line names.
  */
 function pastedUnderHeadings<Row>(
   { cells, rows, top }: Pick<Block<Row>, 'cells' | 'rows'> & { readonly top: number },
@@ -119,10 +119,13 @@ function pastedUnderHeadings<Row>(
   lines: readonly (readonly string[])[],
 ): CellEdit[] {
   const byName = core.groupBy(rows, ({ row }) => cells.textOf(row, cells.knownBy));
-  const named = lines.map((line) => byName.get(line[headed.indexOf(cells.knownBy)] ?? '') ?? []);
-  const isNamed = named.every((found) => found.length === 1);
+  const named = lines.map((line) => {
+    const found = byName.get(line[headed.indexOf(cells.knownBy)] ?? '') ?? [];
+    return found.length === 1 ? found[0] : undefined;
+  });
+  const rest = rows.slice(top).filter((row) => !named.includes(row));
   return lines.flatMap((line, down) => {
-    const target = isNamed ? named[down]?.[0] : rows[top + down];
+    const target = named[down] ?? rest.shift();
     if (!target) return [];
     return line.flatMap((text, at): CellEdit[] => {
       const key = headed[at];

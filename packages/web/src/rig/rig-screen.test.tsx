@@ -112,13 +112,15 @@ test('rows go to a spreadsheet with their headings, and come back in another ord
   const [heads = [], one = [], two = []] = readBlock(text);
   expect(heads.slice(0, 3)).toEqual(['Name', 'Unit', 'Place']);
   const note = heads.indexOf('Note');
-  const back = writeBlock([heads, two.with(note, 'tab\tand "line"\nend'), one.with(note, '=first')]);
+  // in another order, and one under a new name
+  const back = writeBlock([heads, two.with(note, 'tab\tand "line"\nend').with(0, 'Renamed'), one.with(note, '=first')]);
   await user.click(within(rowOf(first.name)).getAllByRole('gridcell')[0] ?? expect.fail('no cell'));
   screen.getByRole('rowgroup').focus();
   await user.paste(back);
   const notes = [first, second].map(({ id }) => held.show.devices[id]?.note);
   expect(notes).toEqual(['=first', 'tab\tand "line"\nend']);
-  // nothing else of them has changed
+  expect(held.show.devices[second.id]?.name).toBe('Renamed');
+  // nothing else of the first has changed
   expect(held.show.devices[first.id]).toEqual({ ...first, note: '=first', rev: 2 });
 });
 

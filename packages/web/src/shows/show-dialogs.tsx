@@ -1,4 +1,4 @@
-import { show as core } from '@deep-patch/core';
+import { show as core, type contract } from '@deep-patch/core';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState, type SyntheticEvent } from 'react';
 import { useNavigate } from 'react-router';
@@ -6,9 +6,8 @@ import { api, asProblem } from '../live/api.ts';
 import { useSteadyIds } from '../live/steady-ids.ts';
 import { Dialog } from '../parts/dialog.tsx';
 import { TypedField } from '../parts/typed-fields.tsx';
-import type { ShowLine } from './show-line.ts';
 
-export function RenameDialog({ show, onClose }: { show: ShowLine; onClose: () => void }) {
+export function RenameDialog({ show, onClose }: { show: contract.ShowLine; onClose: () => void }) {
   const client = useQueryClient();
   const [name, setName] = useState(show.name);
   const [subtitle, setSubtitle] = useState(show.subtitle);
@@ -32,7 +31,7 @@ export function RenameDialog({ show, onClose }: { show: ShowLine; onClose: () =>
   );
 }
 
-export function CopyDialog({ show, onClose }: { show: ShowLine; onClose: () => void }) {
+export function CopyDialog({ show, onClose }: { show: contract.ShowLine; onClose: () => void }) {
   const navigate = useNavigate();
   const steady = useSteadyIds();
   const [name, setName] = useState(`${show.name}, copy`);
@@ -120,7 +119,7 @@ function NameForm({ name, setName, subtitle, setSubtitle, problem, isBusy, label
   );
 }
 
-export function RemoveShowDialog({ show, onClose }: { show: ShowLine; onClose: () => void }) {
+export function RemoveShowDialog({ show, onClose }: { show: contract.ShowLine; onClose: () => void }) {
   const client = useQueryClient();
   const remove = useMutation({
     mutationFn: () => api.remove(`/shows/${show.id}`),

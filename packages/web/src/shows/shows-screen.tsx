@@ -1,19 +1,20 @@
+import type { contract } from '@deep-patch/core';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
-import { api, asProblem } from '../live/api.ts';
+import { api, asProblem, Problem } from '../live/api.ts';
 import { useSteadyIds } from '../live/steady-ids.ts';
 import { Dialog } from '../parts/dialog.tsx';
 import { Empty, Loading } from '../parts/empty.tsx';
 import { MarkLogo } from '../shell/rail.tsx';
 import { ThemeButton } from '../shell/top-bar.tsx';
 import { CopyDialog, NewShowDialog, RemoveShowDialog, RenameDialog } from './show-dialogs.tsx';
-import type { ShowLine } from './show-line.ts';
 
-type Doing = { readonly what: 'new' } | { readonly what: 'remove' | 'rename' | 'copy'; readonly show: ShowLine };
+type Doing =
+  { readonly what: 'new' } | { readonly what: 'remove' | 'rename' | 'copy'; readonly show: contract.ShowLine };
 
 export function ShowsScreen() {
-  const shows = useQuery({ queryKey: ['shows'], queryFn: () => api.get<ShowLine[]>('/shows') });
+  const shows = useQuery({ queryKey: ['shows'], queryFn: () => api.get<contract.ShowLine[]>('/shows') });
   const [doing, setDoing] = useState<Doing>();
   const done = () => setDoing(undefined);
   const here = shows.data?.filter(({ archived }) => !archived) ?? [];
@@ -63,7 +64,13 @@ export function ShowsScreen() {
   );
 }
 
-function ShowList({ shows, onDo }: { readonly shows: readonly ShowLine[]; readonly onDo: (doing: Doing) => void }) {
+function ShowList({
+  shows,
+  onDo,
+}: {
+  readonly shows: readonly contract.ShowLine[];
+  readonly onDo: (doing: Doing) => void;
+}) {
   return (
     <ul className="border-t border-rule">
       {shows.map((show) => (
@@ -73,7 +80,7 @@ function ShowList({ shows, onDo }: { readonly shows: readonly ShowLine[]; readon
   );
 }
 
-function ShowRow({ show, onDo }: { readonly show: ShowLine; readonly onDo: (doing: Doing) => void }) {
+function ShowRow({ show, onDo }: { readonly show: contract.ShowLine; readonly onDo: (doing: Doing) => void }) {
   const client = useQueryClient();
   const put = useMutation({
     mutationFn: () => api.patch(`/shows/${show.id}`, { archived: !show.archived }),
@@ -135,7 +142,7 @@ interface ShowAnalysis {
 }
 
 /** How far a show is: links that reach the bottom, and what comes next. */
-function Standing({ show }: { readonly show: ShowLine }) {
+function Standing({ show }: { readonly show: contract.ShowLine }) {
   const { data } = useQuery({
     queryKey: ['standing', show.id, show.rev],
     queryFn: () => api.get<ShowAnalysis>(`/shows/${show.id}/analysis`),
@@ -215,13 +222,17 @@ function OpenFile() {
   );
 }
 
-/** What is no JSON is refused by the server in the same words as any other fault. */
+/** Throws a `Problem` for the dialogue where the file holds something else. */
 async function asJson(file: File): Promise<unknown> {
   const text = await file.text();
   try {
     return JSON.parse(text) as unknown;
   } catch {
-    return { format: 'no JSON' };
+    throw new Problem({
+      code: 'NO_SHOW_FILE',
+      title: `${file.name} is no show file`,
+      detail: 'It is not JSON, or it was cut short. Save the show as a file again, and open that.',
+    });
   }
 }
 

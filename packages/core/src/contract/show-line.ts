@@ -1,4 +1,4 @@
-/** A show in the list of all, as the server tells it. */
+/** A show in the list of all; `changedAt` as ISO 8601. */
 export interface ShowLine {
   readonly id: string;
   readonly name: string;
