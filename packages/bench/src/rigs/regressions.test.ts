@@ -655,3 +655,22 @@ test.each(byChance)('the plan says that it is up to chance: %s', (_what, brief) 
   const facts = links.linkFacts(show, addressing.addressingFacts(show));
   expect(links.forecast(show, facts, show.links['link'] as core.Link).chance).toBe(true);
 });
+
+test('what the target still answers to another controller is no answer to a message that it does not take', async () => {
+  const show = rigOf({
+    units: { hub: 'plain', pc: 'computer', one: 'player pc', two: 'sequencer pc', cam: 'camera' },
+    cables: ['pc.p-1 hub.p-1', 'cam.p-1 hub.p-2'],
+    // whoever else wants replies is found after the first link is done, and while the second one waits
+    slow: { 'cam.p-1': 100 },
+    at: ['pc wired-1 net 10.1.1.37', 'cam lan net 10.1.1.8'],
+    services: { 'one osc': { sendTo: '10.1.1.37', alsoTo: ['10.1.1.8'] } },
+    link: { from: 'two', to: 'one', service: 'osc', command: 'count', args: [''] },
+  });
+  const wrong = show.links['link'] as core.Link;
+  const early = { ...wrong, id: 'early', command: 'flag', args: [false] };
+  const compared = await compare({ ...show, links: { early, link: wrong } }, rigPasswords);
+  expect(compared.map((one) => [one.linkId, agrees(one), one.forecast])).toEqual([
+    ['early', true, 'bottom'],
+    ['link', true, 'message'],
+  ]);
+});

@@ -1,4 +1,5 @@
 import { immediately, readOsc, writeOsc } from '@deep-patch/codecs';
+import type { show } from '@deep-patch/core';
 import { dotted } from '../../ether/dotted.ts';
 import {
   addressOf,
@@ -27,11 +28,12 @@ const ownPort = 49_151;
 /** Sends the link's OSC message, listens where the controller listens, and watches what leaves the target. */
 async function overDatagrams(
   { link }: SoundRequest,
-  { controller, target, port, command, ip }: Talk,
+  { controller, target, type, port, command, ip }: Talk,
   seen: SeenLayers,
 ): Promise<number | null> {
   const { host } = controller;
   const { scheduler } = host;
+  if (answersSeveral(type)) await until(scheduler, lateAnswerMs, () => false);
   const message = {
     address: link.command === null ? '/' : addressOf(command, link, 'osc'),
     args: oscArgs(command, link),
@@ -84,6 +86,10 @@ async function overDatagrams(
     bad(answeredTo === undefined ? 'missing' : 'elsewhere', { port: own, to: answeredTo ?? '' }),
   );
 }
+
+/** So long an answer to somebody else may wait for its next hop, and be taken for the answer to what is sent next. */
+const lateAnswerMs = 450;
+const answersSeveral = ({ replies }: show.ServiceType): boolean => replies === 'list' || replies === 'subscribers';
 
 const leastRefusalWaitMs = 150;
 /** As long as an echo is waited for. */
