@@ -122,15 +122,27 @@ describe('loops', () => {
   });
 
   test('without it one broadcast storms, the storm is contained, and it is over once the loop is open', async () => {
-    const { hubs, units, ring, wait } = triangle();
+    const { hubs, units, ring, wait, hub: another, plug } = triangle();
     for (const hub of hubs) if (hub.tree) hub.tree.active = false;
+    const leaf = another(false);
+    plug(leaf.addPort('up'), hubs[0].addPort('down'));
     await wait(200);
     expect(await units[0].host.ping(ip(2))).toBeUndefined();
     expect(hubs.filter((hub) => hub.isStorming()).length).toBeGreaterThan(0);
+    await wait(500);
+    // what hangs on the ring is flooded too, and lies on no circle
+    expect(leaf.isStorming()).toBe(true);
+    expect([...hubs, leaf].map((hub) => hub.circling().sort())).toEqual([
+      ['to 1', 'to 2'],
+      ['to 0', 'to 2'],
+      ['to 0', 'to 1'],
+      [],
+    ]);
     const [first] = ring;
     if (first) first.cut = true;
-    for (const hub of hubs) hub.calm();
+    for (const hub of [...hubs, leaf]) hub.calm();
     await wait(100);
+    expect(hubs.map((hub) => hub.circling())).toEqual([[], [], []]);
     expect(await units[0].host.ping(ip(2))).toBeGreaterThan(0);
   });
 

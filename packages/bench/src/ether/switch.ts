@@ -12,6 +12,8 @@ const stormMs = 2000;
 const floodsAgainMs = [80, 160, 240];
 /** So long before a storm would end, a frame is sent to see whether it still runs in circles. */
 const looksBeforeMs = 100;
+/** So long after a storm was noticed, the sockets of its circle are looked for: all switches know of it by then. */
+const findsAfterMs = 300;
 /** As many places as a small switch remembers. */
 const mostLearnt = 8192;
 const nativeVlan = 1;
@@ -37,6 +39,10 @@ export class Switch {
   /** By VLAN, or by tag where a switch passes tags on without knowing them. */
   private readonly stormUntil = new Map<number | null, number>();
   private readonly looking = new Set<number | null>();
+  /** Sockets by which frames came back that had passed here. */
+  private readonly cameBack = new Set<SwitchPort>();
+  /** Sockets that frames left by and came back through another one: both ends of a circle. */
+  private readonly circle = new Set<string>();
   private ended = false;
   private readonly scheduler: Scheduler;
   private readonly isPowered: () => boolean;
@@ -76,9 +82,16 @@ export class Switch {
     return [...this.stormUntil.values()].some((until) => this.scheduler.now() < until);
   }
 
+  /** Sockets that lie on a circle: what leaves by one of them comes back through another one. */
+  circling(): string[] {
+    return this.isStorming() ? [...this.circle] : [];
+  }
+
   /** Ends a storm at once, as when the loop is pulled out. */
   calm(): void {
     this.stormUntil.clear();
+    this.cameBack.clear();
+    this.circle.clear();
     this.learnt.clear();
   }
 
@@ -93,6 +106,8 @@ export class Switch {
       if (frame.body.kind === 'bpdu') this.tree.hear(from, frame.body);
       return;
     }
+    const sent = probes.get(frame.body);
+    if (sent?.by === this && sent.out !== from) for (const { key } of [sent.out, from]) this.circle.add(key);
     const isFlood = floods.has(frame.body);
     // a socket that is not open yet is flooded all the same; one that is shut keeps the storm out
     if (!this.forwards(from) && !(isFlood && !this.tree?.isShut(from))) return;
@@ -124,6 +139,7 @@ export class Switch {
       if (known.port !== from) this.emit(known.port, frame, vlan);
       return;
     }
+    if (this.passes.has(frame.body)) this.cameBack.add(from);
     if (this.circles(frame, vlan)) return;
     for (const port of this.ports.values()) if (port !== from) this.emit(port, frame, vlan);
   }
@@ -177,6 +193,7 @@ export class Switch {
     const tag = vlan ?? frame.vlan;
     if (this.looking.has(tag)) return;
     this.looking.add(tag);
+    this.scheduler.after(findsAfterMs, () => this.findCircle(frame, vlan));
     this.scheduler.after(stormMs - looksBeforeMs, () => {
       this.looking.delete(tag);
       if (this.ended || !this.isPowered() || !this.stormsIn(tag)) return;
@@ -184,6 +201,18 @@ export class Switch {
       circling.add(again.body);
       for (const port of this.ports.values()) this.emit(port, again, vlan);
     });
+  }
+
+  /** Sends a frame of its own out of each socket by which others came back, and sees where it returns. */
+  private findCircle(frame: Frame, vlan: number | null): void {
+    if (this.ended || !this.isPowered() || !this.stormsIn(vlan ?? frame.vlan)) return;
+    this.circle.clear();
+    for (const out of this.cameBack) {
+      const probe = { ...frame, body: { ...frame.body } };
+      circling.add(probe.body);
+      probes.set(probe.body, { by: this, out });
+      this.emit(out, probe, vlan);
+    }
   }
 
   private emit(port: SwitchPort, frame: Frame, vlan: number | null): void {
@@ -225,5 +254,6 @@ interface Place {
 /** Frames that stand for a storm, of which a host makes nothing, and frames that look whether it goes on. */
 export const floods = new WeakSet<Frame['body']>();
 const circling = new WeakSet<Frame['body']>();
+const probes = new WeakMap<Frame['body'], { readonly by: Switch; readonly out: SwitchPort }>();
 
 const isGroup = (mac: string): boolean => mac === everybody || (parseInt(mac.slice(0, 2), 16) & 1) === 1;

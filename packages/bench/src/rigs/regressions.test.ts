@@ -586,6 +586,29 @@ const cases: readonly (readonly [string, Brief, string])[] = [
     { ...pair, cables: [...pair.cables, 'pc.p-2 hub.p-3'], at: [...fixed, 'pc wired-2 net 10.1.1.2'], link: remote },
     'bottom',
   ],
+  [
+    'a list with one entry gets the replies, and whoever asks does not, even where no port is entered',
+    {
+      units: { pc: 'computer', one: 'player pc' },
+      services: { 'one osc': { sendPort: null, alsoTo: ['10.1.1.12'] } },
+      link: { from: 'pc', to: 'one', service: 'osc', command: 'start', args: [3, 0.5] },
+    },
+    'reply replies_elsewhere',
+  ],
+  [
+    'of a pool of two addresses one is the router’s own: the client has the other, and a gateway',
+    {
+      networks: {
+        net: { net: '10.1.1.0/24' },
+        two: { net: '192.168.7.8/31', gateway: '192.168.7.8', poolFrom: '192.168.7.8', poolTo: '192.168.7.9' },
+      },
+      units: { hub: 'managed', router: 'router', desk: 'desk' },
+      cables: ['router.p-1 hub.p-1', 'desk.p-1 hub.p-2'],
+      at: ['router lan net 10.1.1.254', 'router lan two 192.168.7.8', 'desk lan net dhcp'],
+      link: { from: 'desk', to: 'router', service: 'panel', command: 'zoom', args: [1.5, true] },
+    },
+    'bottom',
+  ],
 ];
 
 test.each(cases)('%s', async (_what, brief, wanted) => {

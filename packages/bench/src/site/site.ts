@@ -98,7 +98,9 @@ export class Site implements Ground {
   }
 
   states(): contract.StandinState[] {
-    return [...this.standins.values()].map((standin) => stateOf(standin, lampsOf(this, standin)));
+    return [...this.standins.values()].map((standin) =>
+      stateOf(standin, this.wiring.bridgesOf(standin), lampsOf(this, standin)),
+    );
   }
 
   /** Sounds one link after the other: two at once would hear each other's replies. */

@@ -42,6 +42,12 @@ export class Wiring {
       this.join(port, Object.assign(bridge.addPort(`own ${key}`, false), { isPowered: hasLink }));
   }
 
+  /** What passes frames on in a unit: its own bridge, or those inside between the sockets of one adapter. */
+  bridgesOf({ device, host, bridge }: Standin): Switch[] {
+    if (bridge) return [bridge];
+    return host.adapters.flatMap(({ key }) => this.inside.get(`${device.id} ${key}`) ?? []);
+  }
+
   /** Ends what bridges do by themselves, before a new plan replaces them. */
   end(): void {
     for (const bridge of this.inside.values()) bridge.end();

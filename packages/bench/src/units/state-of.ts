@@ -3,16 +3,22 @@ import { changeWords } from './keyed-change.ts';
 import { stageOf } from './pending.ts';
 import type { UnitSettings } from './settings.ts';
 import { dotted } from '../ether/dotted.ts';
+import type { Switch } from '../ether/switch.ts';
 import { helpersOf, isInSetUp, isUp, settingsOf, type Standin } from './standin.ts';
 
 /** A stand-in as the screen draws it: lamp, face and its own menu. */
-export function stateOf(standin: Standin, lamps: readonly contract.LinkLamp[]): contract.StandinState {
+export function stateOf(
+  standin: Standin,
+  bridges: readonly Switch[],
+  lamps: readonly contract.LinkLamp[],
+): contract.StandinState {
   const { device, memory, host, bridge } = standin;
   const wait = memory.readyAt - host.scheduler.now();
   return {
     deviceId: device.id,
     powered: memory.powered,
-    status: statusOf(standin),
+    status: statusOf(standin, bridges),
+    circling: bridges.flatMap((each) => each.circling()),
     readyInMs: memory.powered && wait > 0 ? Math.ceil(wait) : null,
     face: [...memory.face, ...(bridge?.tree?.shut().map((key) => ['shut by spanning tree', key] as const) ?? [])],
     menu: menuOf(standin),
@@ -79,12 +85,12 @@ const shortly = (addresses: UnitSettings['addresses']): string =>
     .map(({ method, ip, prefix }) => (ip === null ? method : `${dotted(ip)} /${prefix}`))
     .join(', ') || 'no address';
 
-function statusOf(standin: Standin): contract.StandinState['status'] {
-  const { memory, host, bridge } = standin;
+function statusOf(standin: Standin, bridges: readonly Switch[]): contract.StandinState['status'] {
+  const { memory, host } = standin;
   if (memory.fault) return 'fault';
   if (!memory.powered) return 'no power';
   if (!isUp(standin)) return host.scheduler.now() < memory.readyAt ? 'starting' : 'no power';
-  if (bridge?.isStorming()) return 'storm';
+  if (bridges.some((bridge) => bridge.isStorming())) return 'storm';
   if (host.neighbours.conflicts.size > 0) return 'clash';
   if (isInSetUp(standin)) return 'set-up';
   return memory.application === 'closed' ? 'closed' : memory.application === 'no_show' ? 'no show' : 'up';

@@ -1,6 +1,7 @@
 import {
   changeOf,
   insertRow,
+  socketLabel,
   socketsOf,
   typeOf,
   updateRow,
@@ -114,7 +115,7 @@ export function planMoveCable(show: Show, cable: Cable, end: 'from' | 'to', to: 
           { toDevice: to.deviceId, toSocket: to.socket },
           { deviceId: cable.fromDevice, socket: cable.fromSocket },
         ];
-  const label = typeOf(show, unit)?.sockets.find(({ key }) => key === to.socket)?.label ?? to.socket;
+  const label = socketLabel(show, to.deviceId, to.socket);
   const medium = cable.medium === 'fibre' ? cable.medium : mediumBetween(show, to, far);
   return changeOf(`Move the cable of ${show.devices[far.deviceId]?.name ?? 'a unit'} to ${unit.name} ${label}`, [
     updateRow('cables', cable, { ...own, medium }),

@@ -4,6 +4,7 @@ import {
   once,
   rowsOf,
   socketOf,
+  socketLabel,
   typeOf,
   type Cable,
   type Device,
@@ -206,9 +207,12 @@ function plugOf(show: Show, its: Interface | undefined, cable: Cable | undefined
     : [cable.toSocket, cable.fromDevice, cable.fromSocket];
   const farDevice = show.devices[farId];
   if (!farDevice) return undefined;
-  const socketLabel = (deviceId: string, key: string) =>
-    typeOfDevice(show, deviceId)?.sockets.find((candidate) => candidate.key === key)?.label ?? key;
-  return { cable, farDevice, socket: socketLabel(its.deviceId, socket), farSocket: socketLabel(farId, farSocket) };
+  return {
+    cable,
+    farDevice,
+    socket: socketLabel(show, its.deviceId, socket),
+    farSocket: socketLabel(show, farId, farSocket),
+  };
 }
 
 const typeOfDevice = (show: Show, deviceId: string): DeviceType | undefined => typeOf(show, show.devices[deviceId]);

@@ -1,5 +1,5 @@
 import type { AddressingFacts } from '../addressing/index.ts';
-import { byName, groupBy, rowsOf, socketOf, typeOf, type Device, type Show } from '../show/index.ts';
+import { byName, groupBy, rowsOf, socketLabel, socketOf, typeOf, type Device, type Show } from '../show/index.ts';
 
 /** One socket of a managed switch and the VLANs that it has to carry (need 2.20). */
 export interface VlanLine {
@@ -26,8 +26,7 @@ export function vlanTable(show: Show, addressing: AddressingFacts): VlanLine[] {
       const [hub, other] = [show.devices[own], show.devices[far]];
       const [type, farType] = [typeOf(show, hub), typeOf(show, other)];
       if (!hub || !other || !type?.managed || !farType) return [];
-      const label = type.sockets.find(({ key }) => key === socket)?.label ?? socket;
-      const line = { hub, socket: label, far: other.name };
+      const line = { hub, socket: socketLabel(show, own, socket), far: other.name };
       if (farType.managed) return [{ ...line, mode: 'trunk', vlans: all }];
       const adapter = socketOf(farType, other.variant, farSocket)?.adapter ?? null;
       // a plain switch knows no VLANs: whoever is behind it is a member at this socket

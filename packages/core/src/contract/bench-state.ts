@@ -36,6 +36,8 @@ export interface StandinState {
   readonly deviceId: string;
   readonly powered: boolean;
   readonly status: 'up' | 'starting' | 'set-up' | 'clash' | 'storm' | 'closed' | 'no show' | 'no power' | 'fault';
+  /** Sockets between which frames run in circles, while they do. */
+  readonly circling: readonly string[];
   /** Milliseconds until it is ready, while it starts. */
   readonly readyInMs: number | null;
   readonly face: readonly (readonly [string, string])[];

@@ -66,6 +66,7 @@ export {
   isComputer,
   loginOf,
   serviceTypeOf,
+  socketLabel,
   socketOf,
   socketsOf,
   typeOf,

@@ -75,6 +75,12 @@ export const socketOf = (
   key: string,
 ): DeviceType['sockets'][number] | undefined => socketsBy(socketsOf(type, variant)).get(key);
 
+/** What stands at a socket of a unit; its key where nobody knows it. */
+export function socketLabel(show: Show, deviceId: string, key: string): string {
+  const type = typeOf(show, show.devices[deviceId]);
+  return (type && socketsBy(type.sockets).get(key)?.label) ?? key;
+}
+
 const socketsBy = memoFor((sockets: DeviceType['sockets']) => new Map(sockets.map((socket) => [socket.key, socket])));
 
 export const loginOf = (service: Service, type: ServiceType): LoginMethod => service.login ?? type.logins[0] ?? 'none';

@@ -40,6 +40,7 @@ const standin = (patch: Partial<contract.StandinState> = {}): contract.StandinSt
   deviceId: 'desk',
   powered: true,
   status: 'up',
+  circling: [],
   readyInMs: null,
   face: [],
   menu: [['network', '10.61.20.61 /24']],

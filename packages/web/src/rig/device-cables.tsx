@@ -12,8 +12,7 @@ export function DeviceCables({ device }: { device: show.Device }) {
   const cables = core
     .rowsOf(show, 'cables')
     .filter((cable) => cable.fromDevice === device.id || cable.toDevice === device.id);
-  const labelOf = (deviceId: string, key: string) =>
-    core.typeOf(show, show.devices[deviceId])?.sockets.find((socket) => socket.key === key)?.label ?? key;
+  const labelOf = (deviceId: string, key: string) => core.socketLabel(show, deviceId, key);
   return (
     <section className="grid gap-1">
       <h3 className="text-xs font-semibold text-mute">Cables</h3>
@@ -149,7 +148,7 @@ function SocketSelect({
   readonly value: string | undefined;
   readonly onChoose: (socket: string) => void;
 }) {
-  const type = core.typeOf(useShow(), device);
+  const show = useShow();
   return (
     <select
       aria-label={label}
@@ -159,7 +158,7 @@ function SocketSelect({
     >
       {sockets.map((key) => (
         <option key={key} value={key}>
-          {type?.sockets.find((one) => one.key === key)?.label ?? key}
+          {core.socketLabel(show, device.id, key)}
         </option>
       ))}
     </select>
@@ -202,7 +201,7 @@ function MoveCable({ cable, device, words }: { cable: show.Cable; device: show.D
           <option value="">socket</option>
           {fits(far).map((key) => (
             <option key={key} value={key}>
-              {core.typeOf(show, far)?.sockets.find((one) => one.key === key)?.label ?? key}
+              {core.socketLabel(show, far.id, key)}
             </option>
           ))}
         </select>

@@ -105,8 +105,8 @@ function waysBack(
   if (type.replies === 'subscribers') return lately;
   const back = { ip: asker.ip, port: service.sendPort ?? asker.port };
   if (type.replies === 'sender') return [back];
-  if (service.sendTo === null && service.sendPort === null) return [asker];
-  return entered(service, type, asker.port);
+  const list = entered(service, type, asker.port);
+  return list.length === 0 && service.sendPort === null ? [asker] : list;
 }
 
 function entered({ sendTo, alsoTo, sendPort }: ServiceSetting, { replies }: show.ServiceType, port: number): Address[] {

@@ -96,6 +96,8 @@ function servedBy(
   const leased = on.planned.filter(({ address }) => address.method === 'dhcp');
   const taken = new Set([...heldThere, ...leased].map((one) => ('from' in one ? one.from : one.ip)));
   const inPool = [...taken].filter((ip) => ip !== null && ip >= from && ip <= to);
+  // what is taken at its ends nobody is given: of two addresses (RFC 3021) one may be the router's own
+  const [lowest, highest] = [freeFrom(taken, from, 1), freeFrom(taken, to, -1)];
   const reservedFor = new Map<string, number>();
   for (const { ip, interface: its, type } of leased) {
     if (ip === null || ip < on.first || ip > on.last) continue;
@@ -103,7 +105,13 @@ function servedBy(
     reservedFor.set(macOf(show, its.deviceId, its.adapter, at), ip);
   }
   const contested = new Set([...reservedFor.values()].filter((ip, at, all) => all.indexOf(ip) !== at));
-  return { on, from, to, room: to - from + 1 - inPool.length, reservedFor, contested };
+  return { on, from: lowest, to: highest, room: to - from + 1 - inPool.length, reservedFor, contested };
+}
+
+function freeFrom(taken: ReadonlySet<number | null>, first: number, step: 1 | -1): number {
+  let ip = first;
+  while (taken.has(ip)) ip += step;
+  return ip;
 }
 
 interface Client {
