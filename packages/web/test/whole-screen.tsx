@@ -13,7 +13,7 @@ export const virtualModule = {
 };
 
 /** Notices that nobody reads. */
-export const noticesModule = { useNotices: () => ({ tell: () => 0, dismiss: () => undefined }) };
+export const noticesModule = { useNotices: () => ({ tell: () => 0, dismiss: () => undefined }), useProblems: () => [] };
 
 /** Draws a screen of the held show at an address below it, with as many parts as the screen's own addresses have. */
 export function openScreen(element: ReactElement, screen: string, parameters: readonly string[], at = '') {

@@ -14,9 +14,10 @@ import { TouchSection } from './touch-section.tsx';
 import { TroubleStrip } from './trouble-strip.tsx';
 
 const desk = { id: 'desk', name: 'Lighting desk' } as core.Device;
+const cable = { id: 'c1', fromDevice: 'desk', fromSocket: 'port-1', toDevice: 'host', toSocket: 'port-1' };
 const devices = { desk, host: { ...desk, id: 'host', name: 'Show host' } };
 vi.mock('../live/workspace.tsx', () => ({
-  useShow: () => ({ devices }),
+  useShow: () => ({ devices, types: {}, cables: { c1: cable } }),
   useWorkspace: () => ({ showId: 's' }),
 }));
 const done: unknown[] = [];
@@ -217,7 +218,7 @@ test('a script tells nothing of what is hidden, and what was found with its time
 
 test('units report their errors in one strip, and none is shown where all is well', () => {
   const state = (patch: Partial<contract.StandinState>) =>
-    ({ deviceId: 'desk', status: 'up', menu: [], ...patch }) as unknown as contract.StandinState;
+    ({ deviceId: 'desk', status: 'up', menu: [], circling: [], ...patch }) as unknown as contract.StandinState;
   const strip = (states: contract.StandinState[]) => (
     <MemoryRouter>
       <TroubleStrip states={states} />
@@ -229,12 +230,14 @@ test('units report their errors in one strip, and none is shown where all is wel
     strip([
       state({ status: 'storm' }),
       state({ status: 'clash', menu: [['OSC control', '8300 is in use']] }),
-      state({ status: 'storm', deviceId: 'host' }),
+      state({ status: 'storm', deviceId: 'host', circling: ['port-1', 'loop a'] }),
     ]),
   );
   expect(screen.getAllByRole('listitem').map((item) => item.textContent)).toEqual([
     'frames run in circles: Lighting desk, Show host',
     'another unit has its address, OSC control: 8300 is in use: Lighting desk',
+    'In the circle: Lighting desk port-1 to Show host port-1, a cable at Show host that the plan does not have. ' +
+      'Take one of them out, or let managed switches cut it.',
   ]);
 });
 

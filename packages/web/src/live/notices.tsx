@@ -4,7 +4,7 @@ import type { Problem } from './api.ts';
 export interface NoticeInput {
   readonly text?: string;
   readonly problem?: Problem;
-  readonly undo?: boolean;
+  readonly undo?: () => void;
   readonly retry?: () => void;
 }
 export interface Notice extends NoticeInput {
@@ -27,6 +27,9 @@ export function useNotices(): Notices {
   if (!notices) throw new Error('useNotices needs a NoticesProvider above it');
   return notices;
 }
+
+/** What went wrong and was not read yet; nothing where no messages are kept. */
+export const useProblems = (): readonly Notice[] => use(NoticesContext)?.notices.filter(({ problem }) => problem) ?? [];
 
 /** Short messages at the bottom: what was done goes by itself, what went wrong stays until it is read. */
 export function NoticesProvider({ children }: { children: ReactNode }) {

@@ -46,7 +46,7 @@ export function useSaves(showId: string) {
         const saved = await keep(send(showId, id, change));
         // it is in; if the news of it gets lost now, the socket brings it later
         await takeSaved(client, showId, 'edits' in saved ? saved : undefined).catch(nothing);
-        tell({ text: change.label, undo: true });
+        tell({ text: change.label, undo: () => void step('undo') });
         return true;
       } catch (error) {
         const problem = asProblem(error);
@@ -60,7 +60,7 @@ export function useSaves(showId: string) {
         setSaving(false);
       }
     },
-    [client, showId, tell, dismiss, keep],
+    [client, showId, tell, dismiss, keep, step],
   );
   const closeConflict = useCallback(() => setConflict(undefined), []);
   return { save, step, saving, conflict, closeConflict, allSaved };

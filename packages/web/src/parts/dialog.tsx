@@ -1,4 +1,5 @@
 import { X } from 'lucide-react';
+import { ProblemList } from './notices.tsx';
 import { useEffect, useId, useRef, useState, type ReactNode } from 'react';
 
 interface Props {
@@ -60,6 +61,7 @@ export function Dialog({ title, onClose, children, wide = false, unsaved = false
           </button>
         </p>
       )}
+      <ProblemList />
       <div ref={body} className="p-5">
         {children}
       </div>

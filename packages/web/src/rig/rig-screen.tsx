@@ -1,4 +1,4 @@
-import { rig, show as core } from '@deep-patch/core';
+import { findings, rig, show as core } from '@deep-patch/core';
 import { lazy, Suspense, useCallback, useEffect, useMemo, useState, type ReactNode } from 'react';
 import { useNavigate, useParams, useSearchParams } from 'react-router';
 import { nothing } from '../live/nothing.ts';
@@ -151,8 +151,11 @@ function Head({
   readonly onBegin: (what: Dialogue) => void;
   readonly children: ReactNode;
 }) {
-  const places = new Set(rows.map(({ device }) => device.place)).size;
-  const summary = rows.length === 0 ? 'nothing yet' : `${rows.length} devices in ${places} places`;
+  const places = new Set(rows.flatMap(({ device }) => device.place || [])).size;
+  const summary =
+    rows.length === 0
+      ? 'nothing yet'
+      : `${findings.counted(rows.length, 'device')}${places > 0 ? ` in ${findings.counted(places, 'place')}` : ''}`;
   return (
     <ScreenHead title="Rig" summary={summary}>
       {rows.length > 0 && (

@@ -4,6 +4,7 @@ import { useBenchCount } from '../live/bench-store.ts';
 import { useWorkspace } from '../live/workspace.tsx';
 import { countWords, gradeMarks } from '../parts/grades.ts';
 import { Mark, markColour } from '../parts/mark.tsx';
+import { DoneNotice } from '../parts/notices.tsx';
 
 /** What is wrong at a glance, and what the bench is doing. */
 export function FindingsBar() {
@@ -12,7 +13,11 @@ export function FindingsBar() {
   const counts = findings.countGrades(analysis?.findings ?? []);
   return (
     <footer className="flex h-7 shrink-0 items-center gap-4 border-t border-rule bg-base-200 px-4 text-xs">
-      <Link to={`/shows/${showId}/findings`} className="flex items-center gap-4 hover:underline" title="All findings">
+      <Link
+        to={`/shows/${showId}/findings`}
+        className="flex shrink-0 items-center gap-4 whitespace-nowrap hover:underline"
+        title="All findings"
+      >
         {(['stops', 'risky', 'note'] as const).map((grade) => (
           <span
             key={grade}
@@ -23,7 +28,8 @@ export function FindingsBar() {
         ))}
       </Link>
       {!analysis && <span className="text-mute">working it out</span>}
-      <span className="ml-auto font-mono text-mute max-sm:hidden">
+      <DoneNotice />
+      <span className="font-mono whitespace-nowrap text-mute max-sm:hidden">
         {bench ? `bench ${bench.up} of ${bench.all} stand-ins up` : bench === null ? 'bench is starting again' : ''}
       </span>
     </footer>

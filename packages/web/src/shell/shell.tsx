@@ -4,10 +4,11 @@ import { nothing } from '../live/nothing.ts';
 import { useWorkspace, WorkspaceProvider } from '../live/workspace.tsx';
 import { Dialog } from '../parts/dialog.tsx';
 import { Empty, Loading } from '../parts/empty.tsx';
+import { ProblemList } from '../parts/notices.tsx';
 import type { Action, FindProps } from './command-box.tsx';
 import { ConflictDialog } from './conflict-dialog.tsx';
 import { FindingsBar } from './findings-bar.tsx';
-import { ConnectionNotice, NoticeList } from './notices.tsx';
+import { ConnectionNotice } from './notices.tsx';
 import { Rail } from './rail.tsx';
 import { screens } from './screens.ts';
 import { readTheme, setTheme } from './theme.ts';
@@ -48,12 +49,12 @@ function Frame() {
         <main className="page-body">
           <Screen />
         </main>
+        <ProblemList />
         <FindingsBar />
       </div>
       {open === 'find' && find && createElement(find, { actions, onClose: () => setOpen(undefined) })}
       {open === 'keys' && <ShortcutSheet shortcuts={shortcuts} onClose={() => setOpen(undefined)} />}
       {conflict && <ConflictDialog {...conflict} />}
-      <NoticeList />
     </div>
   );
 }
