@@ -1,4 +1,4 @@
-import type { contract, show as core } from '@deep-patch/core';
+import { show as core, type contract } from '@deep-patch/core';
 import { render, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { MemoryRouter } from 'react-router';
@@ -17,7 +17,7 @@ const desk = { id: 'desk', name: 'Lighting desk' } as core.Device;
 const cable = { id: 'c1', fromDevice: 'desk', fromSocket: 'port-1', toDevice: 'host', toSocket: 'port-1' };
 const devices = { desk, host: { ...desk, id: 'host', name: 'Show host' } };
 vi.mock('../live/workspace.tsx', () => ({
-  useShow: () => ({ devices, types: {}, cables: { c1: cable } }),
+  useShow: () => ({ ...core.emptyShow({ id: 's', name: 'Show' }), devices, cables: { c1: cable } }),
   useWorkspace: () => ({ showId: 's' }),
 }));
 const done: unknown[] = [];
