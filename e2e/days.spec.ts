@@ -186,14 +186,62 @@ test('two LED processors share their factory address until the plan is keyed in'
   await soundAll(page, showId, 2);
 });
 
-test('six amplifiers are set by their program through one switch', async ({ page }) => {
+test('six amplifiers that give themselves addresses: in a chain, as a ring that storms, and as a star', async ({
+  page,
+}) => {
   const gear = 'item,type\nBook,laptop\nControl,Amplifier program\nAmp x 6,amplifier\nHub,plain switch\n';
-  const showId = await begin(page, 'Amps', gear, '9 units');
+  const showId = await newShow(page, 'Amps');
+  await pasteGear(page, gear);
+  await takeIn(page, '9 units');
+  await page.goto(`/shows/${showId}/addresses?do=add`);
+  await page.getByLabel('Range').fill('169.254.0.0/16');
+  await page.getByRole('dialog').getByRole('button', { name: 'Add network' }).click();
+  const chooseAll = async () => {
+    await page.goto(`/shows/${showId}/rig`);
+    await row(page, /^Amp 1/).click();
+    await row(page, /^Amp 6/).click({ modifiers: ['Shift'] });
+    await row(page, /^Book/).click({ modifiers: ['Control'] });
+  };
+  await chooseAll();
+  await page.getByLabel('They get their address').selectOption('self');
+  await expect(page.getByText('Give 7 units a self-assigned address')).toBeVisible();
   await runsOn(page, showId, /^Control/, /^Book/);
-  const amps = [1, 2, 3, 4, 5, 6].map((unit) => new RegExp(`^Amp ${unit}`));
-  await link(page, showId, 'Control', amps);
-  await cableUp(page, showId, amps);
+  await link(page, showId, 'Control', [/^Amp 1/, /^Amp 2/, /^Amp 3/, /^Amp 4/, /^Amp 5/, /^Amp 6/]);
+  const amps = ['Amp 1', 'Amp 2', 'Amp 3', 'Amp 4', 'Amp 5', 'Amp 6'];
+  const join = async (units: readonly string[], how: 'chain' | 'star', closes = false) => {
+    await page.goto(`/shows/${showId}/cabling?do=join`);
+    const dialog = page.getByRole('dialog');
+    await dialog.getByLabel('How').selectOption(how);
+    for (const name of units) await dialog.getByRole('checkbox', { name, exact: true }).check();
+    if (closes) await dialog.getByRole('checkbox', { name: /a ring/ }).check();
+    await dialog.getByRole('button', { name: /^Add \d/ }).click();
+    await expect(dialog).toBeHidden();
+  };
+  await join(['Hub', 'Book'], 'chain');
+  await join(['Hub', ...amps], 'chain', true);
   await powerOn(page, showId);
+  const errors = page.getByRole('region', { name: 'Errors that units report' });
+  await expect(errors).toContainText(/In the circle: .*Amp 6 port \d to Hub/, { timeout: 20_000 });
+  // the last run goes: what was a ring is a chain
+  await page.goto(`/shows/${showId}/cabling`);
+  await row(page, /^Amp 6/).click();
+  await page.getByRole('button', { name: 'Unplug it' }).click();
+  await page.goto(`/shows/${showId}/bench`);
+  await expect(errors).toBeHidden({ timeout: 20_000 });
+  // each shows the address that it gave itself
+  await chooseAll();
+  await page.getByRole('button', { name: 'Write down what 7 units show' }).click({ timeout: 30_000 });
+  await expect(page.getByText('Write down what 7 units show', { exact: true })).toBeVisible();
+  await soundAll(page, showId, 6);
+  // and as a star
+  await page.goto(`/shows/${showId}/cabling`);
+  await row(page, /^Amp 1/).click();
+  await row(page, /^Amp 5/).click({ modifiers: ['Shift'] });
+  await page.getByRole('button', { name: 'Unplug 5 runs' }).click();
+  await row(page, /^Hub.*Amp 1/).click();
+  await page.getByRole('button', { name: 'Unplug it' }).click();
+  await expect(page.getByText('1 run', { exact: true }).first()).toBeVisible();
+  await join(amps, 'star');
   await soundAll(page, showId, 6);
 });
 

@@ -10,7 +10,7 @@ import type { Site } from './site/site.ts';
 import { putFolder } from './site/behaviours/playout.ts';
 import { loseTarget } from './site/behaviours/look-up-once.ts';
 import { synchronise } from './site/behaviours/synchronise.ts';
-import { followPlan, keyIn, putBack, putFirmware, resetToFactory } from './units/keying.ts';
+import { followPlan, keyIn, makeAdministrator, putBack, putFirmware, resetToFactory } from './units/keying.ts';
 import { doAct, restartProgram } from './units/pending.ts';
 import { isUp, type Standin } from './units/standin.ts';
 import { dropSet, storeSet, takeSet } from './units/stored-sets.ts';
@@ -79,6 +79,7 @@ export class SiteActs {
       this.script?.end();
       this.script = undefined;
     },
+    make_administrator: ({ deviceId }) => this.change(deviceId, makeAdministrator),
     put_back: ({ deviceId }) => this.change(deviceId, putBack),
     store_set: ({ deviceId, position, label }) => storeSet(this.unit(deviceId), position, label),
     take_set: ({ deviceId, position }) => this.change(deviceId, (standin) => takeSet(standin, position)),

@@ -140,6 +140,28 @@ test('a camera out of its case asks for an administrator before it does anything
   expect(await stop()).toBeUndefined();
 });
 
+test('its administrator is made in one act, with the account of the plan, and only once', async () => {
+  const { act, unit, sounding } = await demoBench();
+  const make = () => act({ act: 'make_administrator', deviceId: 'camera-1' });
+  await expect(make()).rejects.toThrow('has an administrator already');
+  await act({ act: 'factory', deviceIds: ['camera-1'] });
+  await act({ act: 'key_in', deviceId: 'camera-1', change: address('lan', '10.61.20.31') });
+  await act({ act: 'commit', deviceId: 'camera-1', step: 'confirm_page' });
+  await act({ act: 'commit', deviceId: 'camera-1', step: 'restart_device' });
+  await act({ act: 'update', deviceId: 'camera-1', firmware: '2.1' });
+  await make();
+  expect(lineOf(await unit('camera-1'), 'sign-in')).toBeUndefined();
+  // it was away for its update: its remote, which looks up once, has lost it
+  await sounding('remote-to-camera-1');
+  await act({ act: 'look_up_again', deviceId: 'remote' });
+  expect((await sounding('remote-to-camera-1')).layers.find(({ state }) => state === 'fail')).toBeUndefined();
+  // the power does not take it away, and another reset does
+  await act({ act: 'restart', deviceIds: ['camera-1'] });
+  expect(lineOf(await unit('camera-1'), 'sign-in')).toBeUndefined();
+  await act({ act: 'factory', deviceIds: ['camera-1'] });
+  expect(lineOf(await unit('camera-1'), 'sign-in')).toBe('asks for an administrator first');
+});
+
 test('what is done at a unit itself arrives at its remote, and a link is proven both ways', async () => {
   const { act, face, sounding } = await demoBench();
   const move = {

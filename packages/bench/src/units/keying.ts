@@ -1,7 +1,7 @@
 import { show as core } from '@deep-patch/core';
 import { byPage, type KeyedChange } from './keyed-change.ts';
 import { hold, typeIn } from './pending.ts';
-import { factorySettings } from './settings.ts';
+import { factorySettings, type UnitSettings } from './settings.ts';
 import { freshFace } from './memory.ts';
 import { settingsOf, type Standin } from './standin.ts';
 
@@ -38,6 +38,23 @@ export function resetToFactory({ memory, type }: Standin): void {
 export function followPlan({ memory }: Standin): void {
   hold(memory, undefined);
   memory.earlier = undefined;
+  memory.firstSignIn = false;
+}
+
+/** Its first sign-in: the accounts of the plan are made, and it works from then on. Nothing else of it changes. */
+export function makeAdministrator({ memory, planned }: Standin): void {
+  if (!memory.firstSignIn) throw new Error('it has an administrator already');
+  const withAccounts = (settings: UnitSettings): UnitSettings => ({
+    ...settings,
+    services: settings.services.map((own) => {
+      const wanted = planned.services.find(({ key }) => key === own.key);
+      return wanted?.account == null
+        ? own
+        : { ...own, login: wanted.login, account: wanted.account, password: wanted.password };
+    }),
+  });
+  if (memory.own) memory.own = withAccounts(memory.own);
+  if (memory.kept) memory.kept = withAccounts(memory.kept);
   memory.firstSignIn = false;
 }
 

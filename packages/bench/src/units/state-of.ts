@@ -32,6 +32,9 @@ export function stateOf(
     application: memory.application,
     firewall: memory.firewall,
     helper: helperOf(standin),
+    has: isUp(standin)
+      ? host.adapters.flatMap(({ key, addresses }) => addresses.map(({ ip }) => ({ adapter: key, ip: dotted(ip) })))
+      : [],
     allowed: [...memory.allowed],
     sets: [...memory.sets].map(([position, { label, settings }]) => ({
       position,

@@ -31,6 +31,7 @@ export {
   planLeave,
   planMethod,
   planMethods,
+  planShown,
   planMove,
   planOwnEntries,
   planRelease,

@@ -8,6 +8,7 @@ import {
   type Change,
   type Show,
 } from '../show/index.ts';
+import { counted } from '../findings/index.ts';
 import { formatIp } from './ipv4.ts';
 
 /** Moves one address; a typed place is kept by holding it, since somebody meant it. */
@@ -33,6 +34,20 @@ export const planMethod = (show: Show, address: Address, method: Address['method
   changeOf(`Give ${nameOf(show, address)} ${methodWords[method]}`, [
     updateRow('addresses', address, method === 'self' ? { method, ip: null, held: false } : { method }),
   ]);
+
+/** What units that give themselves addresses show now: they take the same again, so it can be written down (RFC 3927). */
+export function planShown(
+  show: Show,
+  shown: readonly { readonly address: Address; readonly ip: string }[],
+): Change | undefined {
+  const [first] = shown;
+  if (!first) return undefined;
+  const whose = shown.length === 1 ? nameOf(show, first.address) : counted(shown.length, 'unit');
+  return changeOf(
+    `Write down what ${whose} ${shown.length === 1 ? 'shows' : 'show'}`,
+    shown.map(({ address, ip }) => updateRow('addresses', address, { ip })),
+  );
+}
 
 /** Puts an interface on a network; its address waits to be placed. */
 export function planJoin(show: Show, join: { id: string; interfaceId: string; networkId: string }): Change {

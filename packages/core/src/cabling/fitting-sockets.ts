@@ -22,10 +22,13 @@ function familiesOf(show: Show, { deviceId, socket }: SocketEnd): readonly Famil
 
 /** Sockets of a unit without a cable that a cable from the other end fits into, in the order of the panel. */
 export function fittingSockets(show: Show, facts: CablingFacts, from: SocketEnd, far: Device): readonly string[] {
-  const wanted = new Set(familiesOf(show, from));
-  return facts
-    .freeSockets(far.id)
-    .filter((socket) => familiesOf(show, { deviceId: far.id, socket }).some((family) => wanted.has(family)));
+  return facts.freeSockets(far.id).filter((socket) => mates(show, from, { deviceId: far.id, socket }));
+}
+
+/** Does what comes out of one socket go into the other one? */
+export function mates(show: Show, one: SocketEnd, two: SocketEnd): boolean {
+  const wanted = new Set(familiesOf(show, one));
+  return familiesOf(show, two).some((family) => wanted.has(family));
 }
 
 /** What runs between two sockets: radio where both have one, fibre where both are for fibre, else copper. */

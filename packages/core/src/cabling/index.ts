@@ -11,3 +11,12 @@ export { cablingWords, findCabling } from './find-cabling.ts';
 
 export { vlanTable } from './vlan-table.ts';
 export type { VlanLine } from './vlan-table.ts';
+
+export { joinRuns } from './plan-join.ts';
+export type { Joining } from './plan-join.ts';
+export { planRuns } from './plan-runs.ts';
+export type { PlannedRun, RunFault, RunPlan, WrittenRun } from './plan-runs.ts';
+export { readRuns, runFields } from './read-runs.ts';
+export type { RunField, RunText } from './read-runs.ts';
+export { endWords, mediumWords, runWords } from './run-words.ts';
+export { carriedBy } from './carried-by.ts';

@@ -59,6 +59,7 @@ export const actSchema = z.discriminatedUnion('act', [
   act('update', { ...unit, firmware: z.string().regex(/^\d+(\.\d+){0,3}$/, 'A version such as 2.1') }),
   act('folder', { ...unit, clips: z.array(shortText.min(1)).max(500) }),
   act('look_up_again', unit),
+  act('make_administrator', unit),
   act('put_back', unit),
   act('store_set', { ...unit, position, label: shortText.min(1) }),
   act('take_set', { ...unit, position }),

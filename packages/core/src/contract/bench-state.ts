@@ -49,6 +49,8 @@ export interface StandinState {
   readonly firewall: boolean;
   /** What has to stay running beside it: null where nothing has to. */
   readonly helper: { readonly name: string; readonly runs: boolean } | null;
+  /** The addresses that its adapters have now, whoever gave them; none while it has no power. */
+  readonly has: readonly { readonly adapter: string; readonly ip: string }[];
   /** Keys of services that the firewall lets through. */
   readonly allowed: readonly string[];
   /** Sets of settings that it keeps in its own list: which one was stored or picked last, and whether that still counts. */

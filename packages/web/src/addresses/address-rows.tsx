@@ -80,7 +80,7 @@ function NameCell({ item: { device, type, interface: row } }: { item: addressing
 }
 
 function PlannedCell({ item }: { item: addressing.Planned }) {
-  if (item.ip === null) return <span className="text-mute">waits</span>;
+  if (item.ip === null) return <span className="text-mute">{openWords[item.address.method].planned}</span>;
   return (
     <code>
       {addressing.formatIp(item.ip)}{' '}
@@ -89,13 +89,21 @@ function PlannedCell({ item }: { item: addressing.Planned }) {
   );
 }
 
+/** An interface without an address, by how it gets one: only a fixed one waits for somebody. */
+const openWords = {
+  static: { planned: 'waits', state: 'not placed yet' },
+  dhcp: { planned: 'from the server', state: 'the server decides' },
+  self: { planned: 'by itself', state: 'shown once it is on' },
+} as const;
+
 /** What the plan says; what was found has a column of its own. */
 function StateCell({ item, findings }: Pick<Row, 'item' | 'findings'>) {
   const worst = findings.find(({ code }) => !code.startsWith('found_'));
   const state = worst ? gradeMarks[worst.grade] : item.ip === null ? 'waits' : 'pass';
   return (
     <span className="text-xs">
-      <Mark state={state} size={12} /> {worst ? shortWords(worst) : item.ip === null ? 'not placed yet' : 'free to use'}
+      <Mark state={state} size={12} />{' '}
+      {worst ? shortWords(worst) : item.ip === null ? openWords[item.address.method].state : 'free to use'}
     </span>
   );
 }

@@ -41,6 +41,7 @@ const standin = (patch: Partial<contract.StandinState> = {}): contract.StandinSt
   powered: true,
   status: 'up',
   circling: [],
+  has: [],
   readyInMs: null,
   face: [],
   menu: [['network', '10.61.20.61 /24']],

@@ -65,6 +65,11 @@ function WaysBack({ deviceId, state, act }: Pick<Props, 'state' | 'act'> & { rea
           As planned again
         </button>
       )}
+      {state.menu.some(([label]) => label === 'sign-in') && (
+        <button type="button" className="act btn-xs" onClick={() => void act({ act: 'make_administrator', deviceId })}>
+          Make the administrator
+        </button>
+      )}
       {state.earlier !== null && (
         <button
           type="button"

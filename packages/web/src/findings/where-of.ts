@@ -9,7 +9,7 @@ export function whereOf(show: Show | undefined, finding: findings.Finding): stri
   if (table === 'addresses') return `addresses/${show?.addresses[id]?.networkId ?? ''}/${id}`;
   if (table === 'networks') return `addresses/${id}`;
   if (table === 'blocks') return `addresses/${show?.blocks[id]?.networkId ?? ''}`;
-  if (table === 'cables') return `rig/${show?.cables[id]?.fromDevice ?? ''}`;
+  if (table === 'cables') return `cabling/${id}`;
   if (table === 'types') return `rig?do=types&type=${id}`;
   return table === 'devices' ? `rig/${id}` : 'rig';
 }

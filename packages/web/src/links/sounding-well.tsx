@@ -1,12 +1,12 @@
-import type { show as core } from '@deep-patch/core';
-import { links as linkRoom, type show } from '@deep-patch/core';
+import { links as linkRoom, show as core, type show } from '@deep-patch/core';
 import { useState } from 'react';
 import { Link as RouterLink, useNavigate } from 'react-router';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { CloseLink } from '../parts/close-link.tsx';
 import { FixButtons } from '../parts/fix-buttons.tsx';
+import { WriteDown } from '../parts/write-down.tsx';
+import { SurpriseCard } from './surprise-card.tsx';
 import { Mark, type MarkState } from '../parts/mark.tsx';
-import { useBench } from '../bench/use-bench.ts';
 import { LinkEditor } from './link-editor.tsx';
 import { SymptomSection } from './symptom-section.tsx';
 import { useSound } from './use-sound.ts';
@@ -22,6 +22,10 @@ export function SoundingWell({ link }: { link: show.Link }) {
   const measured = seen.soundings[link.id];
   if (!sounding || !depth) return <aside aria-busy="true" className="panel w-108 md:max-lg:w-96" />;
   const unasked = provedByWatch(depth, measured);
+  const ends = [link.controllerId, link.targetId].flatMap((id) => {
+    const device = show.devices[id];
+    return device ? [core.hostOf(show, device).id] : [];
+  });
   return (
     <aside aria-label={`Sounding of ${target?.name}`} className="panel w-108 px-4.5 py-3.5 md:max-lg:w-96">
       <div className="mb-1.5 grid grid-cols-[4.5rem_minmax(0,1fr)_2.1rem_minmax(0,1fr)] border-b border-rule pb-2 font-semibold">
@@ -44,12 +48,14 @@ export function SoundingWell({ link }: { link: show.Link }) {
           <LayerRow
             key={forecast.layer}
             forecast={forecast}
+            targetId={link.targetId}
             state={depth.marks.find(({ layer }) => layer === forecast.layer)?.state ?? forecast.state}
             unheard={depth.measured && (measured?.layers.some(({ state }) => state === 'unseen') ?? false)}
             measured={depth.measured ? measured?.layers.find(({ layer }) => layer === forecast.layer) : undefined}
           />
         ))}
       </ol>
+      <WriteDown deviceIds={ends} />
       <KeepRunning link={link} />
       {depth.measured && measured?.back && <BackRow back={measured.back} />}
       <Acts
@@ -175,8 +181,10 @@ function LayerRow({
   state: mark,
   unheard,
   measured,
+  targetId,
 }: {
   forecast: linkRoom.LayerResult;
+  targetId: string;
   state: MarkState;
   /** Some layers of this sounding were told by nothing that went over the wire. */
   unheard: boolean;
@@ -209,46 +217,8 @@ function LayerRow({
         </span>
       </div>
       {opened && <StopCard result={forecast} />}
-      {surprise && <SurpriseCard measured={measured} unheard={unheard} />}
+      {surprise && <SurpriseCard measured={measured} unheard={unheard} targetId={targetId} />}
     </li>
-  );
-}
-
-const surpriseWords = {
-  off: ['No lamp on the bench.', 'A stand-in or a switch on the way has no power. Power it on and sound again.'],
-  unheard: [
-    'It was sent, and nothing came back.',
-    'The message, the function or the application behind it may be why: no packet tells. Look at the target’s own screen.',
-  ],
-  other: [
-    'The bench saw something that the plan does not explain.',
-    'Look at both units on the bench, and at every switch between them.',
-  ],
-} as const;
-
-/** The bench failed where the plan passes: most often something has no power. */
-function SurpriseCard({ measured, unheard }: { measured: core.MeasuredLayer; unheard: boolean }) {
-  const { show } = useWorkspace();
-  const { power } = useBench();
-  const off = measured.layer === 'cable';
-  const kind = off ? 'off' : unheard && measured.layer === 'reply' ? 'unheard' : 'other';
-  return (
-    <div className="relative my-1.5 bg-base-200">
-      <div className="rounded-sm border-l-3 border-error bg-error/12 px-3 py-2.5 text-[13px]">
-        <b>{surpriseWords[kind][0]}</b> {surpriseWords[kind][1]}
-        {off && (
-          <div className="mt-2">
-            <button
-              type="button"
-              className="act-main"
-              onClick={() => void power(Object.keys(show?.devices ?? {}), true)}
-            >
-              Power on all stand-ins
-            </button>
-          </div>
-        )}
-      </div>
-    </div>
   );
 }
 

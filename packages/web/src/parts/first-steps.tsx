@@ -28,7 +28,7 @@ const steps: Readonly<Record<core.StepKey, { readonly what: string; readonly giv
     cables: {
       what: 'Plug it together',
       gives: 'Each link says which cable is missing, and who is short of a socket.',
-      path: 'links',
+      path: 'cabling',
     },
     bench: {
       what: 'Sound it on the bench',

@@ -6,6 +6,7 @@ import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { DataGrid, type Group } from '../parts/data-grid.tsx';
 import { Empty, Loading } from '../parts/empty.tsx';
 import { FirstSteps } from '../parts/first-steps.tsx';
+import { NoHits } from '../parts/no-hits.tsx';
 import { saveFile } from '../parts/save-file.ts';
 import { ScreenHead } from '../parts/screen-head.tsx';
 import { tableCsv } from '../parts/table-csv.ts';
@@ -73,7 +74,7 @@ function RigTable() {
         {rows.length === 0 ? (
           <NothingYet onBegin={begin} />
         ) : table.rows.length === 0 ? (
-          <NoHits filter={filter} onClear={() => setFilter('')} />
+          <NoHits filter={filter} what="unit" onClear={() => setFilter('')} />
         ) : (
           <DataGrid
             label="Devices"
@@ -187,18 +188,6 @@ function NothingYet({ onBegin }: { readonly onBegin: (what: Dialogue) => void })
           Read a gear list
         </button>
         <FirstSteps />
-      </Empty>
-    </div>
-  );
-}
-
-function NoHits({ filter, onClear }: { readonly filter: string; readonly onClear: () => void }) {
-  return (
-    <div className="flex-1">
-      <Empty text={`No unit has “${filter.trim()}” in its name, type or any column.`}>
-        <button type="button" className="act-main" onClick={onClear}>
-          Show all units
-        </button>
       </Empty>
     </div>
   );

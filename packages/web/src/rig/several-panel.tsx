@@ -5,6 +5,7 @@ import { useNotices } from '../live/notices.tsx';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { Options } from '../parts/form-fields.tsx';
 import { ChosenField, TypedField } from '../parts/typed-fields.tsx';
+import { WriteDown } from '../parts/write-down.tsx';
 import { SeveralSet } from './device-to-set.tsx';
 import { rigColumns, withHeadings } from './rig-columns.tsx';
 
@@ -41,6 +42,7 @@ export function SeveralPanel({ ids, onWrite }: Props) {
       <OneValue devices={devices} onWrite={onWrite} />
       <Numbering devices={devices} onWrite={onWrite} />
       <SeveralAddresses devices={devices} />
+      <WriteDown deviceIds={ids} />
       <SeveralSet devices={devices} />
       <p className="text-[13px] text-mute">
         In the table: Ctrl D fills the column of the cursor down from {devices[0]?.name ?? 'the first'}, and what you

@@ -65,6 +65,17 @@ export const screens: readonly Screen[] = [
     isBegun: ({ networks }) => hasRows(networks),
   },
   {
+    path: 'cabling',
+    more: '/:cableId?',
+    label: 'Cabling',
+    also: 'cables runs sockets plugs switch topology wiring',
+    keys: [...inTables, ...inCells],
+    key: 'c',
+    room: 'cabling',
+    load: async () => (await import('../cabling/cabling-screen.tsx')).CablingScreen,
+    isBegun: ({ cables }) => hasRows(cables),
+  },
+  {
     path: 'links',
     more: '/:linkId?',
     label: 'Links',

@@ -81,7 +81,9 @@ export const addressSays: LayerSays<Passes, Stops> = {
       said: (f) => [
         `${f.name} gets its address ${f.method === 'dhcp' ? 'from the server' : 'by itself'}, so nobody knows it beforehand.`,
         `What is keyed into ${f.controller} today may belong to another unit tomorrow.`,
-        'Give it a fixed address, or reserve one for it at a server that it reaches.',
+        f.method === 'dhcp'
+          ? 'Give it a fixed address, or reserve one for it at a server that it reaches.'
+          : 'Give it a fixed address, or switch it on and write down what it shows: it takes the same one again.',
       ],
     },
     aims_elsewhere: {

@@ -1,0 +1,169 @@
+import { cabling, findings } from '@deep-patch/core';
+import { useCallback, useMemo, useState, type ReactNode } from 'react';
+import { useNavigate, useParams, useSearchParams } from 'react-router';
+import { useShow, useWorkspace } from '../live/workspace.tsx';
+import { DataGrid } from '../parts/data-grid.tsx';
+import { Empty } from '../parts/empty.tsx';
+import { FirstSteps } from '../parts/first-steps.tsx';
+import { NoHits } from '../parts/no-hits.tsx';
+import { saveFile } from '../parts/save-file.ts';
+import { ScreenHead } from '../parts/screen-head.tsx';
+import type { CellEdit, Cells } from '../parts/use-cells.ts';
+import { JoinDialog } from './join-dialog.tsx';
+import { ReadRunsDialog } from './read-runs-dialog.tsx';
+import { RunEntry } from './run-entry.tsx';
+import { RunFaults } from './run-faults.tsx';
+import { RunPanel, SeveralRuns } from './run-panel.tsx';
+import { runColumns, runCsv, runRows, sumsOf, writtenOf, type RunRow } from './run-rows.ts';
+
+type Doing = 'add' | 'join' | 'read';
+
+/** Every run of the show as a table that is typed into, with what it carries and how much cable that is. */
+export function CablingScreen() {
+  const show = useShow();
+  const { analysis, showId } = useWorkspace();
+  const { cableId } = useParams();
+  const navigate = useNavigate();
+  const [query, setQuery] = useSearchParams();
+  const [filter, setFilter] = useState('');
+  const [chosen, setChosen] = useState<readonly string[]>([]);
+  const rows = useMemo(() => runRows(show, analysis?.addressing), [show, analysis]);
+  const shown = useMemo(() => filtered(rows, filter), [rows, filter]);
+  const { cells, faults, forgive } = useRunCells(rows);
+  const doing = query.get('do');
+  const begin = (what: Doing) => setQuery({ do: what });
+  const close = () => setQuery({});
+  const row = rows.find(({ cable }) => cable.id === cableId);
+  const several = chosen.length > 1 ? rows.filter(({ cable }) => chosen.includes(cable.id)) : [];
+  return (
+    <>
+      <Head rows={rows} onBegin={begin} onSave={() => saveFile(`${showId}-cabling.csv`, runCsv(shown), 'text/csv')}>
+        <input
+          type="search"
+          value={filter}
+          onChange={(event) => setFilter(event.target.value)}
+          placeholder="Filter"
+          aria-label="Filter runs"
+          className="field w-36"
+        />
+      </Head>
+      {doing === 'add' && <RunEntry onClose={close} />}
+      <RunFaults faults={faults} lineWord="Row" onClose={forgive} />
+      <div className="beside border-t border-rule">
+        {rows.length === 0 ? (
+          <NothingYet onBegin={begin} />
+        ) : shown.length === 0 ? (
+          <NoHits filter={filter} what="run" onClear={() => setFilter('')} />
+        ) : (
+          <div className="flex min-w-0 flex-1 flex-col">
+            <DataGrid
+              label="Runs"
+              rows={shown}
+              columns={runColumns}
+              idOf={({ cable }) => cable.id}
+              cells={cells}
+              onChosen={setChosen}
+              selected={cableId}
+              onSelect={(id) => void navigate(`/shows/${showId}/cabling/${id}`, { replace: cableId !== undefined })}
+            />
+            <p className="border-t border-rule px-3 py-1.5 text-[13px] text-mute">{sumsOf(shown)}</p>
+          </div>
+        )}
+        {several.length > 1 ? <SeveralRuns rows={several} /> : row && <RunPanel key={row.cable.id} row={row} />}
+      </div>
+      {doing === 'join' && <JoinDialog onClose={close} />}
+      {doing === 'read' && <ReadRunsDialog onClose={close} />}
+    </>
+  );
+}
+
+function filtered(rows: readonly RunRow[], filter: string): readonly RunRow[] {
+  const words = filter.toLowerCase().split(/\s+/).filter(Boolean);
+  if (words.length === 0) return rows;
+  return rows.filter((row) => {
+    const text = [...cabling.runFields, 'carries' as const].map((key) => row[key].toLowerCase()).join(' ');
+    return words.every((word) => text.includes(word));
+  });
+}
+
+/** Saves what was typed or pasted into cells, all of it or nothing, and keeps what was wrong with it. */
+function useRunCells(rows: readonly RunRow[]) {
+  const show = useShow();
+  const { save } = useWorkspace();
+  const [faults, setFaults] = useState<readonly cabling.RunFault[]>([]);
+  const write = useCallback(
+    async (edits: readonly CellEdit[]): Promise<boolean> => {
+      const plan = cabling.planRuns(show, writtenOf(rows, edits));
+      setFaults(plan.ok ? [] : plan.faults);
+      return plan.ok && save(plan.change);
+    },
+    [rows, show, save],
+  );
+  const cells = useMemo<Cells<RunRow>>(
+    () => ({
+      canEdit: isField,
+      // no column names a run: a block with headings is read as a list
+      headings: new Map(),
+      knownBy: 'from',
+      textOf: (row, key) => (isField(key) ? row[key] : ''),
+      save: write,
+    }),
+    [write],
+  );
+  return { cells, faults, forgive: () => setFaults([]) };
+}
+
+const isField = (key: string): key is cabling.RunField => cabling.runFields.some((field) => field === key);
+
+function Head({
+  rows,
+  onBegin,
+  onSave,
+  children,
+}: {
+  readonly rows: readonly RunRow[];
+  readonly onBegin: (what: Doing) => void;
+  readonly onSave: () => void;
+  readonly children: ReactNode;
+}) {
+  const show = useShow();
+  const loops = cabling.cablingFacts(show).domains().loops.length;
+  const summary =
+    rows.length === 0
+      ? 'nothing yet'
+      : `${findings.counted(rows.length, 'run')}${loops > 0 ? ` · ${findings.counted(loops, 'circle')} that nothing cuts` : ''}`;
+  return (
+    <ScreenHead title="Cabling" summary={summary}>
+      {rows.length > 0 && (
+        <>
+          {children}
+          <button type="button" className="act" onClick={onSave}>
+            Save as CSV
+          </button>
+        </>
+      )}
+      <button type="button" className="act" onClick={() => onBegin('read')}>
+        Read a list
+      </button>
+      <button type="button" className="act" onClick={() => onBegin('join')}>
+        Join several
+      </button>
+      <button type="button" className="act-main" onClick={() => onBegin('add')}>
+        Add a run
+      </button>
+    </ScreenHead>
+  );
+}
+
+function NothingYet({ onBegin }: { readonly onBegin: (what: Doing) => void }) {
+  return (
+    <div className="flex-1">
+      <Empty text="Write down what is plugged in where, and each link says which run it still lacks.">
+        <button type="button" className="act-main" onClick={() => onBegin('join')}>
+          Join several
+        </button>
+        <FirstSteps />
+      </Empty>
+    </div>
+  );
+}

@@ -1,0 +1,103 @@
+import { cabling, show as core, type show } from '@deep-patch/core';
+import { Link, useNavigate } from 'react-router';
+import { useShow, useWorkspace } from '../live/workspace.tsx';
+import { CloseLink } from '../parts/close-link.tsx';
+import { FindingCard } from '../parts/finding-card.tsx';
+import type { RunRow } from './run-rows.ts';
+import { sumsOf } from './run-rows.ts';
+
+/** One run: both ends, what it carries, what is wrong with it. */
+export function RunPanel({ row }: { readonly row: RunRow }) {
+  const show = useShow();
+  const { analysis, save, showId } = useWorkspace();
+  const navigate = useNavigate();
+  const { cable } = row;
+  const words = cabling.runWords(show, cable);
+  const found = (analysis?.findings ?? []).filter(
+    ({ room, subjects }) => room === 'cabling' && isAbout(subjects, cable),
+  );
+  const unplug = async () => {
+    if (await save(core.planRemove(show, 'cables', [cable.id], `Unplug ${words}`.slice(0, 200))))
+      void navigate(`/shows/${showId}/cabling`);
+  };
+  return (
+    <aside aria-label={words} className="panel grid w-86 content-start gap-4 p-4">
+      <div className="flex items-start gap-2">
+        <h2 className="text-[15px] font-bold">{words}</h2>
+        <CloseLink to={`/shows/${showId}/cabling`} name={words} />
+      </div>
+      {found.map((finding) => (
+        <FindingCard key={finding.key} finding={finding} />
+      ))}
+      <dl className="grid grid-cols-[5rem_1fr] gap-x-3 gap-y-1">
+        <dt className="text-mute">From</dt>
+        <dd>
+          <UnitLink id={cable.fromDevice} /> {row.fromSocket}
+        </dd>
+        <dt className="text-mute">To</dt>
+        <dd>
+          <UnitLink id={cable.toDevice} /> {row.toSocket}
+        </dd>
+        <dt className="text-mute">Kind</dt>
+        <dd>{row.medium}</dd>
+        <dt className="text-mute">Length</dt>
+        <dd>{cable.lengthM === null ? 'not written down' : `${cable.lengthM} m`}</dd>
+        <dt className="text-mute">Carries</dt>
+        <dd>{row.carries || 'no network'}</dd>
+        {cable.delayMs !== null && (
+          <>
+            <dt className="text-mute">Delay</dt>
+            <dd>{cable.delayMs} ms one way</dd>
+          </>
+        )}
+      </dl>
+      <p className="text-[13px] text-mute">
+        In the table: Enter types into a cell. Another unit or socket moves that end, in one act.
+      </p>
+      <button type="button" className="act-quiet justify-self-start text-error" onClick={() => void unplug()}>
+        Unplug it
+      </button>
+    </aside>
+  );
+}
+
+/** Several runs: how much cable that is, and out with them. */
+export function SeveralRuns({ rows }: { readonly rows: readonly RunRow[] }) {
+  const show = useShow();
+  const { save } = useWorkspace();
+  const ids = rows.map(({ cable }) => cable.id);
+  return (
+    <aside aria-label={`${rows.length} runs`} className="panel grid w-86 content-start gap-4 p-4">
+      <h2 className="text-[15px] font-bold">{sumsOf(rows)}</h2>
+      <p className="text-[13px] text-mute">
+        Ctrl D fills the column of the cursor down from the first of them; what you paste from a spreadsheet lies over
+        the cells from there.
+      </p>
+      <button
+        type="button"
+        className="act-quiet justify-self-start text-error"
+        onClick={() => void save(core.planRemove(show, 'cables', ids, `Unplug ${ids.length} runs`))}
+      >
+        Unplug {rows.length} runs
+      </button>
+    </aside>
+  );
+}
+
+function UnitLink({ id }: { readonly id: string }) {
+  const show = useShow();
+  const { showId } = useWorkspace();
+  return (
+    <Link className="font-medium hover:underline" to={`/shows/${showId}/rig/${id}`}>
+      {show.devices[id]?.name}
+    </Link>
+  );
+}
+
+const isAbout = (
+  subjects: readonly { readonly table: string; readonly id: string }[],
+  { id, fromDevice, toDevice }: show.Cable,
+): boolean => {
+  const named = new Set(subjects.map((subject) => `${subject.table} ${subject.id}`));
+  return named.has(`cables ${id}`) || (named.has(`devices ${fromDevice}`) && named.has(`devices ${toDevice}`));
+};
