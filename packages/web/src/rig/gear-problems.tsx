@@ -155,11 +155,51 @@ function OneProblem({
           Use {hint}
         </button>
       )}
+      {line > 0 && column >= 0 && (
+        <MendField
+          label={`${fieldWords[field]} in line ${line}`}
+          text={problem.text}
+          onWrite={(text) => onMend({ patches: [{ line, column, text }] })}
+        />
+      )}
       {line > 0 && isBlocking && (
         <button type="button" className="link" onClick={() => onMend({ leaveOut: [line] })}>
           Leave out
         </button>
       )}
     </li>
+  );
+}
+
+/** The cell where its fault is told: Enter puts it right and goes on to the next one. */
+function MendField({
+  label,
+  text,
+  onWrite,
+}: {
+  readonly label: string;
+  readonly text: string;
+  readonly onWrite: (text: string) => void;
+}) {
+  const write = (typed: string) => {
+    if (typed !== text) onWrite(typed);
+  };
+  return (
+    <input
+      className="field ml-auto h-6 w-44 text-xs"
+      aria-label={label}
+      defaultValue={text}
+      onBlur={({ target }) => write(target.value)}
+      onKeyDown={(event) => {
+        if (event.key !== 'Enter') return;
+        event.preventDefault();
+        const fields = [...(event.currentTarget.closest('ul')?.querySelectorAll('input') ?? [])];
+        const next = fields[fields.indexOf(event.currentTarget) + 1];
+        // leaving it writes it; the last one has nowhere to go
+        if (next) next.focus();
+        else write(event.currentTarget.value);
+      }}
+      onFocus={({ target }) => target.select()}
+    />
   );
 }
