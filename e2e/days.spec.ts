@@ -105,6 +105,13 @@ test('cue software starts a light cue by a message that is typed, after a wrong 
   await row(page, /^Desk/).click();
   await page.getByRole('link', { name: 'See it on the bench' }).click();
   await expect(well(page)).toContainText(/cue.*12.*running, 2.5 s/s);
+  // what went over the wire, byte by byte
+  await page.getByLabel('Show only lines with').fill('/desk/cue/12/start');
+  await page
+    .getByRole('button', { name: /bytes$/ })
+    .first()
+    .click();
+  await expect(page.getByRole('region', { name: 'Tap' })).toContainText(/OSC message.*\/desk\/cue\/12\/start.*2\.5/s);
 });
 
 test('a panel drives show software through a bridge, whose lamp tells three states', async ({ page }) => {

@@ -23,6 +23,7 @@ export type BenchRequest =
   | { readonly kind: 'sound'; readonly showId: string; readonly linkId: string }
   | { readonly kind: 'act'; readonly showId: string; readonly wanted: contract.BenchAct }
   | { readonly kind: 'state' | 'heard' | 'addresses' | 'capture' | 'unload'; readonly showId: string }
+  | { readonly kind: 'frame'; readonly showId: string; readonly number: number }
   | {
       readonly kind: 'jack';
       readonly showId: string;
@@ -120,6 +121,8 @@ export class Bench {
         return entry.site.tap.last(linesOfAState);
       case 'addresses':
         return entry.site.tap.heardAddresses();
+      case 'frame':
+        return entry.site.tap.anatomy(request.number) ?? null;
       case 'capture':
         return Buffer.from(entry.site.tap.capture('bench')).toString('base64');
       case 'jack':

@@ -9,6 +9,7 @@ export {
 } from './digest.ts';
 export { immediately, readOsc, tagOfTime, timeOfTag, writeOsc } from './osc.ts';
 export { oscWords } from './osc-words.ts';
+export { anatomyOf } from './anatomy/anatomy.ts';
 export { CaptureReader } from './capture/capture-reader.ts';
 export { readFrame } from './capture/read-frame.ts';
 export { readBlock, readCsv, writeBlock, writeCsv } from './csv.ts';
@@ -27,6 +28,7 @@ export { SlipReader, writeSlip } from './slip.ts';
 export { readWake, writeWake } from './wake.ts';
 export { readListing } from './listing/read-listing.ts';
 export { utf8Bytes, utf8Text } from './text.ts';
+export type { Layer, Part } from './anatomy/walker.ts';
 export type { CapturedFrame, CaptureFault, CaptureSummary } from './capture/capture-reader.ts';
 export type { Sighting } from './capture/sighting.ts';
 export type { UnreadLine } from './listing/listed.ts';

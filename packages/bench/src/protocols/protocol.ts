@@ -1,4 +1,4 @@
-import type { OscPacket, Udp } from '@deep-patch/codecs';
+import type { MtcReader, OscPacket, Udp } from '@deep-patch/codecs';
 import type { show } from '@deep-patch/core';
 import type { ServiceSetting } from '../units/settings.ts';
 import type { Standin } from '../units/standin.ts';
@@ -11,9 +11,16 @@ export interface Words {
   readonly text: string | (() => string);
   readonly ok: boolean;
   /** For one of many a second that would drown everything else: what is said of them all, once a second. */
-  readonly running?: string | undefined;
+  readonly running?: Running | undefined;
   /** What addresses and values are measured of. */
   readonly osc?: OscPacket;
+}
+
+export interface Running {
+  /** What they have in common: two of one name between two ends are one. */
+  readonly as: string;
+  /** Takes one of them in, and says how far they have come. */
+  readonly follow: (from: MtcReader, before: string) => string;
 }
 
 export const say = (protocol: string, text: string, ok = true): Words => ({ protocol, text, ok });

@@ -1,8 +1,17 @@
-import { readDhcpMessage, readWake, type Frame, type Icmp, type Ip, type Tcp, type Udp } from '@deep-patch/codecs';
+import {
+  MtcReader,
+  readDhcpMessage,
+  readWake,
+  type Frame,
+  type Icmp,
+  type Ip,
+  type Tcp,
+  type Udp,
+} from '@deep-patch/codecs';
 import { dotted } from '../ether/dotted.ts';
 import { protocols } from '../protocols/all.ts';
 import { namesReader } from '../protocols/names/name-service.ts';
-import { say, type Conversation, type Reader, type Words } from '../protocols/protocol.ts';
+import { say, type Conversation, type Reader, type Running, type Words } from '../protocols/protocol.ts';
 
 /** In this order a frame is tried: what has a port of its own first. */
 const readers: readonly Reader[] = [
@@ -22,16 +31,20 @@ export const datagramOf = ({ body }: Frame): Udp | undefined =>
   body.kind === 'ip' && body.payload.kind === 'udp' ? body.payload : undefined;
 
 /** What a datagram says by itself, whatever came before: read again it says the same. */
-export function wordsOf(payload: Udp): Words {
-  const words = udpWords(payload);
-  return words.running === undefined ? words : say(words.protocol, words.running);
+export const wordsOf = (payload: Udp): Words => udpWords(payload);
+
+interface Stream {
+  readonly reader: MtcReader;
+  said: string;
+  /** When it was told last. */
+  at: number;
 }
 
 /** Reads frames one by one; it remembers the open requests of HTTP, so that an answer is told with what it answers. */
 export class FrameReader {
   private readonly conversations = new Map<string, Conversation>();
-  /** When whatever runs between two machines was told last. */
-  private readonly toldAt = new Map<string, number>();
+  /** What runs between two machines, and how far it has come. */
+  private readonly streams = new Map<string, Stream>();
 
   /** Undefined for what is not worth a line; `at` is in milliseconds. */
   read({ body, vlan }: Frame, at: number): Words | undefined {
@@ -40,17 +53,27 @@ export class FrameReader {
     const { payload } = body;
     if (payload.kind === 'udp') {
       const words = udpWords(payload);
-      return words.running === undefined || this.isDue(body, words.running, at) ? words : undefined;
+      return words.running === undefined ? words : this.follow(body, words, words.running, at);
     }
     return payload.kind === 'tcp' ? this.tcpWords(body, payload) : icmpWords(payload);
   }
 
-  private isDue({ source, destination }: Ip, running: string, at: number): boolean {
-    const key = `${source} ${destination} ${running}`;
-    if (at - (this.toldAt.get(key) ?? -Infinity) < aSecond) return false;
-    if (this.toldAt.size >= mostConversations) this.toldAt.clear();
-    this.toldAt.set(key, at);
-    return true;
+  private follow({ source, destination }: Ip, words: Words, running: Running, at: number): Words | undefined {
+    const key = `${source} ${destination} ${running.as}`;
+    const stream = this.streamAt(key);
+    stream.said = running.follow(stream.reader, stream.said);
+    if (stream.said === '' || at - stream.at < aSecond) return undefined;
+    stream.at = at;
+    return { ...say(words.protocol, stream.said), running };
+  }
+
+  private streamAt(key: string): Stream {
+    const known = this.streams.get(key);
+    if (known) return known;
+    if (this.streams.size >= mostConversations) this.streams.clear();
+    const fresh: Stream = { reader: new MtcReader(), said: '', at: -Infinity };
+    this.streams.set(key, fresh);
+    return fresh;
   }
 
   private tcpWords({ source, destination }: Ip, { bytes, sourcePort, destinationPort, flags }: Tcp) {

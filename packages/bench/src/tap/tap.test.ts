@@ -15,7 +15,14 @@ test('running time code is a line a second, so that it drowns nothing; the captu
   await pass(10_000);
   const lines = tap.last(5000).filter(({ at, fromId }) => at > from && fromId === 'timecode');
   expect(packets).toBeGreaterThan(400);
-  expect(lines.filter(({ text }) => text === 'time code is running').length).toBeGreaterThanOrEqual(9);
+  expect(lines.filter(({ text }) => /^time code 00:00:\d\d:\d\d, 25 frames$/.test(text)).length).toBeGreaterThanOrEqual(
+    9,
+  );
+  expect(new Set(lines.flatMap(({ as }) => as ?? []))).toEqual(new Set(['time code']));
   expect(lines.length).toBeLessThan(30);
+  const { hex, layers } = tap.anatomy(lines.at(-1)?.frame ?? -1) ?? { hex: '', layers: [] };
+  expect(layers.map(({ name }) => name)).toEqual(expect.arrayContaining(['Ethernet', 'IPv4', 'UDP', 'RTP', 'MIDI']));
+  expect(layers.flatMap(({ parts }) => parts).reduce((sum, { length }) => sum + length, 0)).toBe(hex.length / 2);
+  expect(tap.anatomy(1e9)).toBeUndefined();
   expect(tap.capture('all').length).toBeGreaterThan(packets * 60);
 });

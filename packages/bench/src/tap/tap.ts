@@ -1,4 +1,4 @@
-import { writeCapture, writeFrame, type Frame, type OscArg, type OscPacket } from '@deep-patch/codecs';
+import { anatomyOf, writeCapture, writeFrame, type Frame, type OscArg, type OscPacket } from '@deep-patch/codecs';
 import type { contract } from '@deep-patch/core';
 import type { Words } from '../protocols/protocol.ts';
 import { FrameRing } from './frame-ring.ts';
@@ -12,13 +12,15 @@ const mostNews = 60;
 
 type Told = contract.HeardMessage;
 export type Names = Pick<Told, 'from' | 'to' | 'fromId' | 'toId'>;
-type Said = Pick<Words, 'protocol' | 'text' | 'ok'>;
+type Said = Pick<Words, 'protocol' | 'text' | 'ok'> & { readonly as?: string };
 /** A line that is made when somebody reads it: most pass by unread. */
 interface Line {
   readonly at: number;
   readonly names: Names;
-  /** What it says, or the number of the frame from which that is read again. */
-  readonly says: Said | number;
+  /** The number of its frame, which no line without one has. */
+  readonly frame?: number;
+  /** What it says; undefined where that is read from the frame again. */
+  readonly says: Said | undefined;
 }
 interface Measured {
   count: number;
@@ -59,7 +61,10 @@ export class Tap {
     const words = this.reader.read(frame, at);
     if (!words) return;
     if (words.osc) this.measure(words.osc);
-    this.add({ at, names: this.naming(frame), says: datagramOf(frame) ? number : words });
+    const { protocol, text, ok, running } = words;
+    const kept = running ? { protocol, text, ok, as: running.as } : { protocol, text, ok };
+    const isReadAgain = datagramOf(frame) !== undefined && !running;
+    this.add({ at, names: this.naming(frame), frame: number, says: isReadAgain ? undefined : kept });
   }
 
   /** A line that no frame tells: what a stand-in could not understand. */
@@ -106,11 +111,12 @@ export class Tap {
 
   /** Without those whose frames are not kept any more. */
   private told(lines: readonly Line[]): Told[] {
-    return lines.flatMap(({ at, names, says }) => {
-      const said = typeof says === 'number' ? this.readAgain(says) : says;
+    return lines.flatMap(({ at, names, frame, says }) => {
+      const said = says ?? (frame === undefined ? undefined : this.readAgain(frame));
       if (!said) return [];
-      const { protocol, text, ok } = said;
-      return [{ at, ...names, protocol, text: typeof text === 'string' ? text : text(), ok }];
+      const { protocol, text, ok, as } = said;
+      const told = { at, ...names, protocol, text: typeof text === 'string' ? text : text(), ok };
+      return [{ ...told, ...(as === undefined ? {} : { as }), ...(frame === undefined ? {} : { frame }) }];
     });
   }
 
@@ -137,6 +143,14 @@ export class Tap {
 
   forgetAddresses(): void {
     this.addresses.clear();
+  }
+
+  /** What each byte of a frame stands for; undefined when it is not kept any more. */
+  anatomy(number: number): contract.FrameAnatomy | undefined {
+    const frame = this.frames.frame(number);
+    if (!frame) return undefined;
+    const bytes = writeFrame(frame);
+    return { hex: Buffer.from(bytes).toString('hex'), layers: anatomyOf(bytes) };
   }
 
   /** The frames that are kept, as a pcapng file. */

@@ -43,7 +43,7 @@ export function readMdns(view: DataView, { mac, source }: Envelope): Sighting[] 
 }
 
 /** A domain name with its compression pointers (RFC 1035 section 4.1.4): backwards only, so that no loop is possible. */
-function nameAt(view: DataView, start: number): { text: string; end: number } | undefined {
+export function nameAt(view: DataView, start: number): { text: string; end: number } | undefined {
   const labels: string[] = [];
   let end: number | undefined;
   let at = start;

@@ -107,6 +107,25 @@ export interface HeardMessage {
   readonly protocol: string;
   readonly text: string;
   readonly ok: boolean;
+  /** What lines whose words move on have in common, such as those of one time code. */
+  readonly as?: string;
+  /** The number of its frame, by which its bytes are asked for; a line that no frame tells has none. */
+  readonly frame?: number;
+}
+
+/** The bytes of one frame, and what each of them stands for: fields that follow each other without a gap. */
+export interface FrameAnatomy {
+  /** Two digits a byte. */
+  readonly hex: string;
+  readonly layers: readonly {
+    readonly name: string;
+    readonly parts: readonly {
+      readonly name: string;
+      readonly value: string;
+      readonly at: number;
+      readonly length: number;
+    }[];
+  }[];
 }
 
 /** One OSC address that somebody heard, with the range of each of its values (C62). */

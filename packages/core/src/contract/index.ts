@@ -6,6 +6,7 @@ export { lookingKeys } from './bench-state.ts';
 export type {
   BenchState,
   HeardAddress,
+  FrameAnatomy,
   HeardMessage,
   PendingSetting,
   JackState,

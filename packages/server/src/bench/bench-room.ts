@@ -52,6 +52,11 @@ export class BenchRoom {
     return this.inTurn(showId, () => this.bench.ask({ kind: 'addresses', showId }));
   }
 
+  /** What each byte of a frame stands for; null when it is not kept any more. */
+  frame(showId: string, number: number): Promise<contract.FrameAnatomy | null> {
+    return this.inTurn(showId, () => this.bench.ask({ kind: 'frame', showId, number }));
+  }
+
   /** What went over the simulated network lately, as a pcapng file. */
   capture(showId: string): Promise<Buffer> {
     return this.inTurn(showId, async () => {

@@ -2,6 +2,7 @@ import { contract, show as core } from '@deep-patch/core';
 import express, { Router } from 'express';
 import type { Pool } from 'pg';
 import { z } from 'zod';
+import { Failure } from '../http/failure.ts';
 import { knownShow } from '../http/known-show.ts';
 import { readInput } from '../http/read-input.ts';
 import type { BenchRoom } from './bench-room.ts';
@@ -14,6 +15,8 @@ export const jackSchema = z.strictObject({
   replyTo: z.int().min(1).max(65_535).nullable(),
 });
 const portSchema = z.strictObject({ showId: z.string(), port: z.coerce.number().int().min(1).max(65_535) });
+
+const frameSchema = z.strictObject({ showId: z.string(), number: z.coerce.number().int().min(0) });
 
 /** The bench of a show: power, soundings, and jacks for outside tools. */
 export function benchRoutes(pool: Pool, room: BenchRoom): Router {
@@ -39,6 +42,13 @@ export function benchRoutes(pool: Pool, room: BenchRoom): Router {
 
   routes.get('/:showId/addresses', async ({ params }, response) => {
     response.json(await room.addresses(params.showId));
+  });
+
+  routes.get('/:showId/frames/:number', async ({ params }, response) => {
+    const { showId, number } = readInput(frameSchema, params);
+    const anatomy = await room.frame(showId, number);
+    if (!anatomy) throw new Failure('FRAME_GONE', { number });
+    response.json(anatomy);
   });
 
   routes.get('/:showId/capture.pcapng', async ({ params }, response) => {

@@ -86,6 +86,11 @@ export const benchAnswer = z.looseObject({
   jacks: z.array(z.looseObject({ deviceId: core.idSchema, serviceKey: core.idSchema, port: z.int() })),
   faults: z.array(z.looseObject({})),
 });
+const part = z.strictObject({ name: text, value: text, at: z.int().min(0), length: z.int().min(1) });
+export const frameAnswer = z.strictObject({
+  hex: text.regex(/^([0-9a-f]{2})+$/),
+  layers: z.array(z.strictObject({ name: text, parts: z.array(part).min(1) })),
+});
 export const addressesAnswer = z.array(
   z.strictObject({
     address: text,

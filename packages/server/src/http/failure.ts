@@ -58,6 +58,11 @@ export const failures = {
   },
   NOTHING_TO_UNDO: { status: 409, title: 'There is nothing of yours to take back', todo: 'Make a change first.' },
   NOTHING_TO_REDO: { status: 409, title: 'There is nothing to do again', todo: 'Take a change back first.' },
+  FRAME_GONE: {
+    status: 404,
+    title: 'The bytes of this line are not kept any more',
+    todo: 'The tap keeps the last 20,000 frames. Hold it, sound the link again and open the new line.',
+  },
   LINK_NOT_FOUND: { status: 404, title: 'No link has this id', todo: 'Load the show again.' },
   BENCH_AWAY: {
     status: 503,

@@ -232,6 +232,13 @@ export const apiRoutes: readonly Route[] = [
     summary: 'OSC addresses heard, with their range',
     answer: answers.addressesAnswer,
   },
+  {
+    method: 'get',
+    path: '/api/bench/{showId}/frames/{number}',
+    summary: 'The bytes of one frame that went over the network, and what each stands for',
+    answer: answers.frameAnswer,
+    refusals: ['FRAME_GONE'],
+  },
   { method: 'get', path: '/api/bench/{showId}/capture.pcapng', summary: 'What went over the network, as pcapng' },
   {
     method: 'post',

@@ -221,9 +221,12 @@ test('the tap filters by text, protocol and unit, and stands still while it is h
   await userEvent.selectOptions(screen.getByLabelText('Protocol'), 'OSC');
   expect(lines()).toHaveLength(1);
   await userEvent.selectOptions(screen.getByLabelText('Protocol'), '');
-  await userEvent.selectOptions(screen.getByLabelText('Unit'), 'Lighting desk');
+  await userEvent.selectOptions(screen.getByLabelText('To'), 'Lighting desk');
   expect(lines().map((text) => text.includes('/desk/cue'))).toEqual([true]);
-  await userEvent.selectOptions(screen.getByLabelText('Unit'), '');
+  await userEvent.selectOptions(screen.getByLabelText('From'), 'Lighting desk');
+  expect(lines()).toEqual(['No line passes the filter.']);
+  await userEvent.selectOptions(screen.getByLabelText('From'), '');
+  await userEvent.selectOptions(screen.getByLabelText('To'), '');
   await userEvent.type(screen.getByLabelText('Show only lines with'), 'PUT');
   expect(lines().map((text) => text.includes('401'))).toEqual([true]);
   await userEvent.clear(screen.getByLabelText('Show only lines with'));

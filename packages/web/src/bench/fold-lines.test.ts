@@ -25,6 +25,9 @@ test('what repeats is one line with its count and rate, and stands where its lat
   ]);
   expect(folded.map(timesWords)).toEqual(['', '4 times, 4.0 a second', '']);
   expect(foldLines([line(1), line(1)]).map(timesWords)).toEqual(['2 times']);
+  // words that move on are one line all the same, and it says the latest
+  const code = [1, 2].map((n) => line(n, { as: 'time code', text: `time code ${n}` }));
+  expect(foldLines(code).map(({ message, times }) => [message.text, times])).toEqual([['time code 2', 2]]);
 });
 
 test('no line is lost and none is told twice, whatever comes', () => {

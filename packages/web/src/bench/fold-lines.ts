@@ -9,15 +9,17 @@ export interface FoldedLine {
 }
 
 const fewForARate = 3;
-const keyOf = ({ fromId, from, toId, to, protocol, text, ok }: contract.HeardMessage): string =>
-  JSON.stringify([fromId ?? from, toId ?? to, protocol, text, ok]);
+/** Seconds: a burst of a moment says nothing about how often something comes. */
+const leastForARate = 0.5;
+const keyOf = ({ fromId, from, toId, to, protocol, as, text, ok }: contract.HeardMessage): string =>
+  JSON.stringify([fromId ?? from, toId ?? to, protocol, as ?? text, ok]);
 
 /** Lines that say the same between the same ends as one, newest first; `lines` are oldest first. */
 export const foldLines = (lines: readonly contract.HeardMessage[]): FoldedLine[] =>
   [...core.groupBy(lines.toReversed(), keyOf).values()].map((alike) => {
     const [message, first] = [alike[0] as contract.HeardMessage, alike.at(-1) as contract.HeardMessage];
     const seconds = (message.at - first.at) / 1000;
-    const isRate = alike.length >= fewForARate && seconds > 0;
+    const isRate = alike.length >= fewForARate && seconds >= leastForARate;
     return { message, times: alike.length, perSecond: isRate ? (alike.length - 1) / seconds : null };
   });
 

@@ -1,9 +1,12 @@
 import { type contract, show as core } from '@deep-patch/core';
+import { ChevronDown, ChevronRight } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
+import { DeviceOptions } from '../parts/device-options.tsx';
 import { Mark } from '../parts/mark.tsx';
 import { foldLines, timesWords, type FoldedLine } from './fold-lines.ts';
+import { FrameBytes } from './frame-bytes.tsx';
 import { HeardAddresses } from './heard-addresses.tsx';
 import { startTap, useTap } from '../live/tap-store.ts';
 
@@ -12,7 +15,9 @@ const mostShown = 60;
 interface Filter {
   readonly text: string;
   readonly protocol: string;
-  readonly deviceId: string;
+  /** Units at either end; empty for any. */
+  readonly from: string;
+  readonly to: string;
   /** Each line by itself, also where it repeats. */
   readonly every: boolean;
 }
@@ -24,13 +29,14 @@ function useFilter() {
   const [filter, setFilter] = useState<Filter>(() => ({
     text: query.get('tap') ?? '',
     protocol: query.get('protocol') ?? '',
-    deviceId: query.get('unit') ?? '',
+    from: query.get('from') ?? '',
+    to: query.get('to') ?? '',
     every: query.has('every'),
   }));
   const set = (wanted: Filter) => {
     setFilter(wanted);
-    const { text, protocol, deviceId, every } = wanted;
-    const kept = { tap: text, protocol, unit: deviceId, every: every ? '1' : '' };
+    const { text, protocol, from, to, every } = wanted;
+    const kept = { tap: text, protocol, from, to, every: every ? '1' : '' };
     const next = new URLSearchParams(query);
     for (const [key, value] of Object.entries(kept))
       if (value === '') next.delete(key);
@@ -49,30 +55,29 @@ export function TapPanel({ heard, forget }: { heard: readonly contract.HeardMess
   const [held, setHeld] = useState<readonly contract.HeardMessage[]>();
   const [filter, setFilter] = useFilter();
   const [listed, setListed] = useState(false);
+  /** The frame whose bytes are shown. */
+  const [opened, setOpened] = useState<number>();
   useEffect(() => startTap(showId, heard), [showId, heard]);
   const lines = held ?? tap.lines;
   const passing = lines.filter((line) => passes(line, filter));
   const shown = (filter.every ? passing.toReversed().map(single) : foldLines(passing)).slice(0, mostShown);
   return (
-    <section aria-label="Tap" className="flex h-56 shrink-0 max-md:h-44 flex-col border-t border-rule bg-base-200">
+    <section
+      aria-label="Tap"
+      className={`flex shrink-0 flex-col border-t border-rule bg-base-200 ${opened === undefined ? 'h-56 max-md:h-44' : 'h-[55vh]'}`}
+    >
       <div className="flex flex-wrap items-center gap-2 border-b border-rule px-4.5 py-1.5">
         <h2 className="text-[13px] font-semibold">Tap</h2>
         <span className="mr-auto text-xs text-mute">{tap.perSecond > 0 ? `${tap.perSecond} a second` : 'quiet'}</span>
         <FilterFields filter={filter} lines={tap.lines} onChange={setFilter} />
-        <label className="flex items-center gap-1.5 text-xs text-mute">
-          <input
-            type="checkbox"
-            className="checkbox checkbox-xs"
-            checked={filter.every}
-            onChange={({ target }) => setFilter({ ...filter, every: target.checked })}
-          />
-          every line
-        </label>
         <button
           type="button"
           className="act btn-xs"
           aria-pressed={held !== undefined}
-          onClick={() => setHeld(held ? undefined : tap.lines)}
+          onClick={() => {
+            setHeld(held ? undefined : tap.lines);
+            setOpened(undefined);
+          }}
         >
           {held ? 'Go on' : 'Hold'}
         </button>
@@ -83,20 +88,49 @@ export function TapPanel({ heard, forget }: { heard: readonly contract.HeardMess
           Save capture
         </a>
       </div>
-      <ol className="min-h-0 flex-1 overflow-auto" tabIndex={0} aria-label="Lines of the tap, newest first">
-        {shown.length === 0 && (
-          <li className="px-4.5 py-2 text-mute">
-            {lines.length === 0
-              ? 'Nothing yet. Switch units on and sound a link: every frame shows here.'
-              : 'No line passes the filter.'}
-          </li>
-        )}
-        {shown.map((line, at) => (
-          <TapLine key={`${line.message.at} ${shown.length - at}`} line={line} />
-        ))}
-      </ol>
+      <TapLines
+        lines={shown}
+        nothing={
+          lines.length === 0
+            ? 'Nothing yet. Switch units on and sound a link: every frame shows here.'
+            : 'No line passes the filter.'
+        }
+        opened={opened}
+        onOpen={(frame) => {
+          setOpened(frame);
+          // a line that is read stays where it is
+          if (frame !== undefined) setHeld(lines);
+        }}
+      />
       {listed && <HeardAddresses onClose={() => setListed(false)} forget={forget} />}
     </section>
+  );
+}
+
+function TapLines({
+  lines,
+  nothing,
+  opened,
+  onOpen,
+}: {
+  readonly lines: readonly FoldedLine[];
+  /** Why there are none. */
+  readonly nothing: string;
+  readonly opened: number | undefined;
+  readonly onOpen: (frame: number | undefined) => void;
+}) {
+  return (
+    <ol className="min-h-0 flex-1 overflow-auto" tabIndex={0} aria-label="Lines of the tap, newest first">
+      {lines.length === 0 && <li className="px-4.5 py-2 text-mute">{nothing}</li>}
+      {lines.map((line, at) => (
+        <TapLine
+          key={`${line.message.at} ${lines.length - at}`}
+          line={line}
+          opened={opened !== undefined && opened === line.message.frame}
+          onOpen={onOpen}
+        />
+      ))}
+    </ol>
   );
 }
 
@@ -109,7 +143,6 @@ function FilterFields({
   readonly lines: readonly contract.HeardMessage[];
   readonly onChange: (filter: Filter) => void;
 }) {
-  const devices = core.devicesByName(useShow());
   const protocols = [...new Set(lines.map(({ protocol }) => protocol))].sort();
   return (
     <>
@@ -131,49 +164,96 @@ function FilterFields({
           <option key={name}>{name}</option>
         ))}
       </select>
-      <select
-        className="field-select h-7 w-28"
-        aria-label="Unit"
-        value={filter.deviceId}
-        onChange={(event) => onChange({ ...filter, deviceId: event.target.value })}
-      >
-        <option value="">units</option>
-        {devices.map(({ id, name }) => (
-          <option key={id} value={id}>
-            {name}
-          </option>
-        ))}
-      </select>
+      <UnitFilter label="From" value={filter.from} onChoose={(from) => onChange({ ...filter, from })} />
+      <UnitFilter label="To" value={filter.to} onChoose={(to) => onChange({ ...filter, to })} />
+      <label className="flex items-center gap-1.5 text-xs text-mute">
+        <input
+          type="checkbox"
+          className="checkbox checkbox-xs"
+          checked={filter.every}
+          onChange={({ target }) => onChange({ ...filter, every: target.checked })}
+        />
+        every line
+      </label>
     </>
   );
 }
 
-function TapLine({ line }: { line: FoldedLine }) {
-  const { message } = line;
-  const often = timesWords(line);
+function UnitFilter({
+  label,
+  value,
+  onChoose,
+}: {
+  readonly label: string;
+  readonly value: string;
+  readonly onChoose: (deviceId: string) => void;
+}) {
   return (
-    <li className="grid grid-cols-[6.5rem_1fr_1fr_3.75rem_2.2fr] items-baseline gap-2 border-b border-rule px-4.5 py-0.5 text-[13px]">
-      <code className="text-mute">{new Date(message.at).toISOString().slice(11, 23)}</code>
-      <span className="truncate" title={message.from}>
-        {message.from}
-      </span>
-      <span className="truncate" title={message.to}>
-        <span className="text-mute">to</span> {message.to}
-      </span>
-      <span className="text-xs text-primary">{message.protocol}</span>
-      <span className="flex min-w-0 items-baseline gap-2">
-        <code className={`truncate ${message.ok ? '' : 'text-error'}`} title={message.text}>
-          {!message.ok && <Mark state="fail" size={11} />} {message.text}
-        </code>
-        {often && <span className="ml-auto shrink-0 text-xs text-mute">{often}</span>}
-      </span>
+    <select
+      className="field-select h-7 w-24"
+      aria-label={label}
+      value={value}
+      onChange={(event) => onChoose(event.target.value)}
+    >
+      <option value="">{label.toLowerCase()} any</option>
+      <DeviceOptions devices={core.devicesByName(useShow())} />
+    </select>
+  );
+}
+
+function TapLine({
+  line,
+  opened,
+  onOpen,
+}: {
+  readonly line: FoldedLine;
+  readonly opened: boolean;
+  readonly onOpen: (frame: number | undefined) => void;
+}) {
+  const { message } = line;
+  const { frame } = message;
+  const often = timesWords(line);
+  const time = new Date(message.at).toISOString().slice(11, 23);
+  return (
+    <li className="border-b border-rule px-4.5 py-0.5 text-[13px]">
+      <div className="grid grid-cols-[7rem_1fr_1fr_3.75rem_2.2fr] items-baseline gap-2">
+        {frame === undefined ? (
+          <code className="text-mute">{time}</code>
+        ) : (
+          <button
+            type="button"
+            className="flex items-baseline gap-1 text-left font-mono text-mute hover:text-base-content"
+            aria-expanded={opened}
+            aria-label={`${time}, bytes`}
+            title="What each byte stands for"
+            onClick={() => onOpen(opened ? undefined : frame)}
+          >
+            {time} {opened ? <ChevronDown size={11} aria-hidden /> : <ChevronRight size={11} aria-hidden />}
+          </button>
+        )}
+        <span className="truncate" title={message.from}>
+          {message.from}
+        </span>
+        <span className="truncate" title={message.to}>
+          <span className="text-mute">to</span> {message.to}
+        </span>
+        <span className="text-xs text-primary">{message.protocol}</span>
+        <span className="flex min-w-0 items-baseline gap-2">
+          <code className={`truncate ${message.ok ? '' : 'text-error'}`} title={message.text}>
+            {!message.ok && <Mark state="fail" size={11} />} {message.text}
+          </code>
+          {often && <span className="ml-auto shrink-0 text-xs text-mute">{often}</span>}
+        </span>
+      </div>
+      {opened && frame !== undefined && <FrameBytes frame={frame} />}
     </li>
   );
 }
 
 function passes({ protocol, text, from, to, fromId, toId }: contract.HeardMessage, filter: Filter): boolean {
   if (filter.protocol !== '' && protocol !== filter.protocol) return false;
-  if (filter.deviceId !== '' && fromId !== filter.deviceId && toId !== filter.deviceId) return false;
+  if (filter.from !== '' && fromId !== filter.from) return false;
+  if (filter.to !== '' && toId !== filter.to) return false;
   const words = filter.text.toLowerCase().split(/\s+/).filter(Boolean);
   const said = `${from} ${to} ${text}`.toLowerCase();
   return words.every((word) => said.includes(word));

@@ -1,4 +1,4 @@
-import { beginsWithQuarterFrame, midiWords, readRtpMidi, readWake, type Udp } from '@deep-patch/codecs';
+import { beginsWithQuarterFrame, type MtcReader, midiWords, readRtpMidi, readWake, type Udp } from '@deep-patch/codecs';
 import { type Protocol, type Words } from '../protocol.ts';
 import { openMidi } from './midi-service.ts';
 import { hearMidi, soundMidi } from './sound-midi.ts';
@@ -30,11 +30,26 @@ function midiLine(bytes: Uint8Array): Words {
   return {
     protocol: 'MIDI',
     text: () => read().text,
-    running: beginsWithQuarterFrame(bytes) ? 'time code is running' : undefined,
+    running: beginsWithQuarterFrame(bytes)
+      ? { as: 'time code', follow: (reader, before) => digitsOf(bytes, reader) ?? before }
+      : undefined,
     get ok() {
       return read().ok;
     },
   };
+}
+
+const rates = ['24', '25', '29.97 drop', '30'];
+const twoDigits = (value: number): string => String(value).padStart(2, '0');
+
+/** The time that is whole with this packet; undefined while its quarter frames are under way. */
+function digitsOf(bytes: Uint8Array, reader: MtcReader): string | undefined {
+  const read = readRtpMidi(bytes);
+  const messages = read.ok && read.packet.kind === 'midi' ? read.packet.messages : [];
+  const time = messages.map((message) => reader.push(message.bytes)).findLast((each) => each !== undefined);
+  if (!time) return undefined;
+  const digits = [time.hours, time.minutes, time.seconds, time.frames].map(twoDigits).join(':');
+  return `time code ${digits}, ${rates[time.rate] ?? ''} frames`;
 }
 
 function midiWordsOf(bytes: Uint8Array): { text: string; ok: boolean } {
