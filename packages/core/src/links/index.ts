@@ -3,6 +3,7 @@ export { answersSender } from './replies.ts';
 export { depthOf } from './depth.ts';
 export {
   drivable,
+  notDrivable,
   nextSlot,
   planAddLink,
   planAddLinks,

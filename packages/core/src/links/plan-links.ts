@@ -47,6 +47,16 @@ export function drivable(
   });
 }
 
+/** Units that a controller can send nothing to, as their types stand, with what they do speak. */
+export function notDrivable(show: Show, controller: Device): { target: Device; typeId: string; speaks: string[] }[] {
+  const reached = new Set(drivable(show, controller).map(({ target }) => target.id));
+  return rowsOf(show, 'devices').flatMap((target) => {
+    const type = typeOf(show, target);
+    if (!type || type.forwards || target.id === controller.id || reached.has(target.id)) return [];
+    return [{ target, typeId: type.id, speaks: [...new Set(type.services.map(({ protocol }) => protocol))] }];
+  });
+}
+
 /**
  * A link with everything filled in that the target's own settings say: its receiving port to send to, its sending
  * port to hear replies on, its first command to test with. A target that was not told where to send replies is told.

@@ -30,6 +30,7 @@ import {
 } from '../show/sample-show.test-data.ts';
 import {
   drivable,
+  notDrivable,
   nextSlot,
   planAddLink,
   planAddLinks,
@@ -137,6 +138,12 @@ test('a controller is offered what speaks its protocols, and a new link is numbe
     ['camera', 'Web · TCP 80'],
   ]);
   expect(drivable(show, show.devices['desk'] ?? host)).toEqual([]);
+  const others = notDrivable(show, show.devices['desk'] ?? host);
+  expect(others.map(({ target, speaks }) => [target.id, speaks])).toEqual([
+    ['host', []],
+    ['camera', ['http']],
+  ]);
+  expect(notDrivable(show, host)).toEqual([]);
   const numbered = showOf({ ...soundRows, links: [1, 2, 4].map((slot) => link('desk', { id: `l${slot}`, slot })) });
   expect([nextSlot(numbered, 'host'), nextSlot(numbered, 'desk')]).toEqual([3, 1]);
   const fresh = showOf({ ...soundRows, links: [], services: [service('desk', { sendTo: null })] });

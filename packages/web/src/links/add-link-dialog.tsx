@@ -6,6 +6,7 @@ import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { Dialog } from '../parts/dialog.tsx';
 import { Options } from '../parts/form-fields.tsx';
 import { ChosenField, Tick, TypedField } from '../parts/typed-fields.tsx';
+import { NotListed } from './not-listed.tsx';
 
 /** Who controls what: only controllers that can speak, only services that they can drive. */
 export function AddLinkDialog({ onClose }: { onClose: () => void }) {
@@ -39,9 +40,7 @@ function LinkForm({ controllers, onClose }: FormProps) {
   const controller = show.devices[controllerId];
   const targets = controller ? linkRoom.drivable(show, controller).sort((a, b) => core.byName(a.target, b.target)) : [];
   const wanted = targets.filter(({ service }) => chosen.includes(service.id));
-  const first =
-    slot ??
-    (controller && linkRoom.slotsOf(show, controllerId).size > 0 ? String(linkRoom.nextSlot(show, controllerId)) : '');
+  const first = slot ?? nextSlotOf(show, controllerId);
   const number = /^\d{1,4}$/.test(first.trim()) ? Number(first) : null;
   const asks = wanted.some(({ type }) => core.asksForLogin(type));
   const submit = (event: SyntheticEvent) => {
@@ -67,6 +66,7 @@ function LinkForm({ controllers, onClose }: FormProps) {
         <Options of={controllers.map(({ id, name }) => [id, name] as const)} />
       </ChosenField>
       <Targets targets={targets} chosen={chosen} onChoose={setChosen} />
+      {controller && <NotListed controller={controller} />}
       <SlotField controllerId={controllerId} first={first} count={wanted.length} number={number} onType={setSlot} />
       {asks && (
         <TypedField
@@ -89,6 +89,10 @@ function LinkForm({ controllers, onClose }: FormProps) {
     </form>
   );
 }
+
+/** A controller that numbers its targets goes on with the next free slot. */
+const nextSlotOf = (show: core.Show, controllerId: string): string =>
+  linkRoom.slotsOf(show, controllerId).size > 0 ? String(linkRoom.nextSlot(show, controllerId)) : '';
 
 type Target = ReturnType<typeof linkRoom.drivable>[number];
 
