@@ -3,6 +3,7 @@ import { useState, type SyntheticEvent } from 'react';
 import { Link } from 'react-router';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { CloseLink } from '../parts/close-link.tsx';
+import { useDraft } from '../parts/drafts.ts';
 import { Field } from '../parts/field.tsx';
 import { FindingCard } from '../parts/finding-card.tsx';
 import { useSteadyIds } from '../live/steady-ids.ts';
@@ -112,8 +113,8 @@ function HoldAndRelease({ address }: { readonly address: show.Address }) {
 
 function MoveForm({ item, on }: { item: addressing.Planned; on: addressing.NetworkFacts }) {
   const show = useShow();
-  const { save } = useWorkspace();
-  const [typed, setTyped] = useState(item.address.ip ?? '');
+  const { save, showId } = useWorkspace();
+  const [typed, setTyped] = useDraft(`${showId} move ${item.address.id}`, item.address.ip ?? '');
   const [fault, setFault] = useState<string>();
   const move = (event: SyntheticEvent) => {
     event.preventDefault();

@@ -13,8 +13,8 @@ interface Part {
 
 /** What a network is for, its gateway, its automatic pool, and whose it is. */
 export function NetworkForm({ on: { network, subnet } }: { on: addressing.NetworkFacts }) {
-  const { save } = useWorkspace();
-  const form = useRowForm(network, fieldsOf);
+  const { save, showId } = useWorkspace();
+  const form = useRowForm(network, fieldsOf, `${showId} network ${network.id}`);
   const rules = useMemo(() => networkRules(subnet), [subnet]);
   const owner = useWatch({ control: form.control, name: 'owner' });
   const submit = form.handleSubmit(async (values) => {

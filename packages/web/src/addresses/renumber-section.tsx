@@ -1,14 +1,15 @@
 import { addressing } from '@deep-patch/core';
-import { useMemo, useState, type SyntheticEvent } from 'react';
+import { useMemo, type SyntheticEvent } from 'react';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
+import { useDraft } from '../parts/drafts.ts';
 import { TypedField } from '../parts/typed-fields.tsx';
 
 /** The venue gives another range: what moves where, what has to be keyed in again and what falls away, before it is done. */
 export function RenumberSection({ on }: { readonly on: addressing.NetworkFacts }) {
   const show = useShow();
-  const { save } = useWorkspace();
+  const { save, showId } = useWorkspace();
   const { network } = on;
-  const [typed, setTyped] = useState('');
+  const [typed, setTyped] = useDraft(`${showId} range ${network.id}`, '');
   const entry = addressing.readIpEntry(typed);
   const plan = useMemo(() => {
     if (!entry.ok) return undefined;

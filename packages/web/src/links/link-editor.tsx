@@ -56,7 +56,7 @@ export function LinkEditor({ link }: { link: show.Link }) {
   const { save, showId } = useWorkspace();
   const { tell } = useNotices();
   const type = core.serviceTypeOf(show, show.devices[link.targetId], link.serviceKey);
-  const form = useRowForm(link, valuesOf);
+  const form = useRowForm(link, valuesOf, `${showId} link ${link.id}`);
   const command = type?.commands.find(({ key }) => key === form.watch('command'));
   const submit = form.handleSubmit(async (values) => {
     try {

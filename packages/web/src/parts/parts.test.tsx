@@ -2,7 +2,7 @@ import type { links } from '@deep-patch/core';
 import { act, render, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { useState } from 'react';
-import { describe, expect, test, vi } from 'vitest';
+import { beforeEach, describe, expect, test, vi } from 'vitest';
 import { DataGrid, type Column } from './data-grid.tsx';
 import { DepthGlyph } from './depth-glyph.tsx';
 import { Dialog } from './dialog.tsx';
@@ -122,8 +122,11 @@ describe('a form on a row', () => {
   }
   const seen: Thing[] = [];
   let answer: Promise<void> = Promise.resolve();
+  let where = 0;
+  beforeEach(() => (where += 1));
+  const nameOf = ({ name }: Thing) => ({ name });
   function Form({ row }: { row: Thing }) {
-    const { register, handleSubmit, opened, movedOn, settle, adopt } = useRowForm(row, ({ name }: Thing) => ({ name }));
+    const { register, handleSubmit, opened, movedOn, settle, adopt } = useRowForm(row, nameOf, `thing ${where}`);
     return (
       <form
         onSubmit={(event) =>
@@ -149,6 +152,24 @@ describe('a form on a row', () => {
     const { rerender } = render(<Form row={{ rev: 1, name: 'One' }} />);
     rerender(<Form row={{ rev: 2, name: 'Two' }} />);
     expect([field(), screen.getByRole('status').textContent]).toEqual(['Two', 'settled']);
+  });
+
+  test('left half-typed it is found so again, on the revision that it was typed on, and saved it is clean', async () => {
+    const user = userEvent.setup();
+    const { unmount } = render(<Form row={{ rev: 1, name: 'One' }} />);
+    await user.type(screen.getByLabelText('Name'), ' half');
+    unmount();
+    const again = render(<Form row={{ rev: 1, name: 'One' }} />);
+    expect([field(), screen.getByRole('status').textContent]).toEqual(['One half', 'settled']);
+    again.unmount();
+    // somebody else saved it meanwhile: what was typed stays on the revision that it was typed on
+    const late = render(<Form row={{ rev: 2, name: 'Two' }} />);
+    expect([field(), screen.getByRole('status').textContent]).toEqual(['One half', 'moved on']);
+    await user.click(screen.getByRole('button', { name: 'Save' }));
+    expect(seen.at(-1)).toEqual({ rev: 1, name: 'One half' });
+    late.unmount();
+    render(<Form row={{ rev: 3, name: 'One half' }} />);
+    expect([field(), screen.getByRole('status').textContent]).toEqual(['One half', 'settled']);
   });
 
   test('keeps what was typed and the revision that it was typed on, until it is saved or given up', async () => {
@@ -203,7 +224,7 @@ test.each([0, 1, 2])('a form with %i things to tick follows its row, and is as c
     readonly ticks: readonly string[];
   }
   function Form({ row }: { row: Ticked }) {
-    const { register, formState, movedOn } = useRowForm(row, ({ ticks }) => ({ ticks: [...ticks] }));
+    const { register, formState, movedOn } = useRowForm(row, ({ ticks }) => ({ ticks: [...ticks] }), `ticks ${count}`);
     return (
       <form>
         {['a', 'b'].slice(0, count).map((tick) => (

@@ -8,6 +8,8 @@ import {
   type PathValue,
   type UseFormReturn,
 } from 'react-hook-form';
+import { draftAt } from './drafts.ts';
+import { useKeeping, type Draft } from './use-keeping.ts';
 
 export interface RowForm<Row, Values extends FieldValues> extends UseFormReturn<Values> {
   /** The row that the form stands on: what a change is based on. */
@@ -20,33 +22,12 @@ export interface RowForm<Row, Values extends FieldValues> extends UseFormReturn<
   readonly adopt: () => void;
 }
 
-/**
- * A form on one row of the plan. While nobody has typed, it follows the row; once somebody types, it stays on the row
- * as it was opened, so that saving over another person's change is noticed by its revision and nothing typed is lost.
- */
-export function useRowForm<Row extends { readonly rev: number }, Values extends FieldValues>(
-  row: Row,
-  valuesOf: (row: Row) => Values,
-): RowForm<Row, Values> {
-  const form = useForm<Values>({ defaultValues: valuesOf(row) as DefaultValues<Values> });
-  const [opened, setOpened] = useState(row);
-  /** The row that comes next is what was saved here. */
-  const [isOwnNext, setOwnNext] = useState(false);
-  const { reset, getValues, setValue } = form;
-  const { isDirty } = form.formState;
-  const moved = row.rev !== opened.rev;
-  if (moved && (!isDirty || isOwnNext)) {
-    setOpened(row);
-    setOwnNext(false);
-  }
-  const latest = useRef(row);
-  const drawn = useRef(row);
+/** Draws a row anew; what was typed since the one before stays. */
+function useShowing<Values extends FieldValues>({ getValues, reset, setValue }: UseFormReturn<Values>, first: Values) {
   /** What fields hold that nobody has saved is kept over a row that comes from elsewhere, unless somebody dropped it. */
-  const saved = useRef<Values>(undefined);
-  saved.current ??= valuesOf(row);
-
+  const saved = useRef<Values>(first);
   const show = useCallback(
-    (next: Values, known: Values) => {
+    (next: Values, known: Values = saved.current) => {
       const now = getValues();
       const typed = Object.keys(next).filter((key) => !core.isEqual(now[key], known[key]));
       reset(next);
@@ -56,13 +37,50 @@ export function useRowForm<Row extends { readonly rev: number }, Values extends 
     },
     [getValues, reset, setValue],
   );
+  const drop = useCallback(
+    (next: Values) => {
+      reset(next);
+      saved.current = next;
+    },
+    [reset],
+  );
+  return { saved, show, drop };
+}
+
+/**
+ * A form on one row of the plan. While nobody has typed, it follows the row; once somebody types, it stays on the row
+ * as it was opened, so that saving over another person's change is noticed by its revision and nothing typed is lost.
+ * Whoever leaves it half-typed finds it so again: `where` names the form among all others of the tab.
+ */
+export function useRowForm<Row extends { readonly rev: number }, Values extends FieldValues>(
+  row: Row,
+  valuesOf: (row: Row) => Values,
+  where: string,
+): RowForm<Row, Values> {
+  const [draft] = useState(() => draftAt(where) as Draft<Row, Values> | undefined);
+  const first = draft?.opened ?? row;
+  const form = useForm<Values>({ defaultValues: valuesOf(first) as DefaultValues<Values> });
+  const [opened, setOpened] = useState(first);
+  /** The row that comes next is what was saved here. */
+  const [isOwnNext, setOwnNext] = useState(false);
+  const latest = useRef(row);
+  const drawn = useRef(first);
+  const { saved, show, drop } = useShowing(form, valuesOf(first));
+  useKeeping(form, { opened, saved, where }, draft);
+  // what was left half-typed is in its fields only after the first drawing
+  const isDirty = form.formState.isDirty || opened === draft?.opened;
+  const moved = row.rev !== opened.rev;
+  if (moved && (!isDirty || isOwnNext)) {
+    setOpened(row);
+    setOwnNext(false);
+  }
 
   useEffect(() => {
     latest.current = row;
     // the first row is drawn already: resetting to it again could wipe what somebody typed at once
     if (drawn.current === opened) return;
     drawn.current = opened;
-    show(valuesOf(opened), saved.current ?? valuesOf(opened));
+    show(valuesOf(opened));
   });
 
   return {
@@ -75,8 +93,7 @@ export function useRowForm<Row extends { readonly rev: number }, Values extends 
       else setOpened(latest.current);
     },
     adopt: () => {
-      reset(valuesOf(row));
-      saved.current = valuesOf(row);
+      drop(valuesOf(row));
       setOpened(row);
     },
   };

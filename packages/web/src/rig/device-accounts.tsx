@@ -2,6 +2,7 @@ import { rig, show as core, type show } from '@deep-patch/core';
 import { Plus, X } from 'lucide-react';
 import { useState, type SyntheticEvent } from 'react';
 import { useWorkspace } from '../live/workspace.tsx';
+import { useDraft } from '../parts/drafts.ts';
 
 type Account = show.Device['accounts'][number];
 
@@ -36,17 +37,19 @@ export function DeviceAccounts({ device }: { device: show.Device }) {
             </li>
           ))}
         </ul>
-        {device.accounts.length < 8 && <AddAccount onAdd={(account) => write([...device.accounts, account])} />}
+        {device.accounts.length < 8 && (
+          <AddAccount where={device.id} onAdd={(account) => write([...device.accounts, account])} />
+        )}
         <p className="text-mute">Write down who knows a password, not the password.</p>
       </div>
     </details>
   );
 }
 
-function AddAccount({ onAdd }: { onAdd: (account: Account) => Promise<boolean> }) {
+function AddAccount({ where, onAdd }: { where: string; onAdd: (account: Account) => Promise<boolean> }) {
   const [use, setUse] = useState<Account['use']>('administrator');
-  const [account, setAccount] = useState('');
-  const [keeper, setKeeper] = useState('');
+  const [account, setAccount] = useDraft(`${where} account`, '');
+  const [keeper, setKeeper] = useDraft(`${where} keeper`, '');
   const add = (event: SyntheticEvent) => {
     event.preventDefault();
     void onAdd({ use, account: account.trim(), keeper: keeper.trim() }).then((isIn) => {

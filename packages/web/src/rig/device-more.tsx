@@ -63,8 +63,8 @@ interface Part {
 /** What the rest of a unit's life asks for: variant, computer and system, functions in use, power, copies. */
 export function DeviceMore({ device, type }: { device: show.Device; type: show.DeviceType }) {
   const show = useShow();
-  const { save } = useWorkspace();
-  const form = useRowForm(device, valuesOf);
+  const { save, showId } = useWorkspace();
+  const form = useRowForm(device, valuesOf, `${showId} more ${device.id}`);
   const submit = form.handleSubmit(async (values) => {
     if (await save(rig.planEditDevice(show, form.opened, patchOf(values)))) form.settle(values);
   });

@@ -49,16 +49,17 @@ export function DevicePanel({ device }: { device: show.Device }) {
 
 export function DeviceForm({ device }: { device: show.Device }) {
   const show = useShow();
-  const { save } = useWorkspace();
+  const { save, showId } = useWorkspace();
   const mac = core.interfacesOf(show, device.id)[0]?.mac ?? '';
-  const form = useRowForm(device, (row): DeviceFields => ({
+  const valuesOf = (row: show.Device): DeviceFields => ({
     name: row.name,
     unit: row.unit === null ? '' : String(row.unit),
     place: row.place,
     firmware: row.firmware ?? '',
     mac,
     note: row.note,
-  }));
+  });
+  const form = useRowForm(device, valuesOf, `${showId} device ${device.id}`);
   const { register, handleSubmit, opened, settle } = form;
   const { errors, dirtyFields } = form.formState;
   const submit = handleSubmit(async (fields) => {

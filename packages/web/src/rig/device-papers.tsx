@@ -1,6 +1,7 @@
 import { show as core, type show } from '@deep-patch/core';
 import { FileUp, X } from 'lucide-react';
 import { useRef, useState } from 'react';
+import { useDraft } from '../parts/drafts.ts';
 import { asProblem, upload } from '../live/api.ts';
 import { useSteadyIds } from '../live/steady-ids.ts';
 import { useNotices } from '../live/notices.tsx';
@@ -93,7 +94,7 @@ function useKeeping(type: show.DeviceType) {
 
 function KeepPaper({ type }: { type: show.DeviceType }) {
   const { share, keep } = useKeeping(type);
-  const [title, setTitle] = useState('');
+  const [title, setTitle] = useDraft(`paper ${type.id}`, '');
   const input = useRef<HTMLInputElement>(null);
   const take = async (file: File) => {
     if (await keep(file, title)) setTitle('');

@@ -1,15 +1,16 @@
 import { rig, type show } from '@deep-patch/core';
-import { useState, type SyntheticEvent } from 'react';
+import type { SyntheticEvent } from 'react';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
+import { useDraft } from '../parts/drafts.ts';
 import { TypedField } from '../parts/typed-fields.tsx';
 
 /** A spare takes the place of the unit: one act, and nothing that was true of the old box counts any more. */
 export function DeviceSwap({ device }: { device: show.Device }) {
   const show = useShow();
-  const { save } = useWorkspace();
-  const [serial, setSerial] = useState('');
-  const [mac, setMac] = useState('');
-  const [firmware, setFirmware] = useState('');
+  const { save, showId } = useWorkspace();
+  const [serial, setSerial] = useDraft(`${showId} spare serial ${device.id}`, '');
+  const [mac, setMac] = useDraft(`${showId} spare mac ${device.id}`, '');
+  const [firmware, setFirmware] = useDraft(`${showId} spare firmware ${device.id}`, '');
   const read = mac.trim() === '' ? null : rig.readMac(mac);
   const submit = (event: SyntheticEvent) => {
     event.preventDefault();

@@ -33,7 +33,7 @@ export function ServiceEditor({ service }: { service: show.Service }) {
   const { save, showId } = useWorkspace();
   const { tell } = useNotices();
   const type = core.serviceTypeOf(show, show.devices[service.deviceId], service.key);
-  const form = useRowForm(service, valuesOf);
+  const form = useRowForm(service, valuesOf, `${showId} service ${service.id}`);
   if (!type) return null;
   const { opened } = form;
   const replies = type.sendPort !== null;
