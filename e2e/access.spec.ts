@@ -1,29 +1,6 @@
-import { createRequire } from 'node:module';
-import { readFileSync } from 'node:fs';
+import { Buffer } from 'node:buffer';
 import { expect, test, type Page } from '@playwright/test';
-import { demo, newShow, row, watchProblems, well } from './steps.ts';
-
-const axeSource = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
-interface Violation {
-  readonly id: string;
-  readonly impact: string;
-  readonly nodes: readonly { readonly html: string }[];
-}
-
-async function violations(page: Page): Promise<string[]> {
-  await page.evaluate(axeSource);
-  const found = await page.evaluate(async () => {
-    const axe = (window as unknown as { axe: { run: () => Promise<{ violations: Violation[] }> } }).axe;
-    return (await axe.run()).violations.filter(({ impact }) => ['serious', 'critical'].includes(impact));
-  });
-  return found.map(
-    ({ id, nodes }) =>
-      `${id}: ${nodes
-        .slice(0, 3)
-        .map(({ html }) => html.slice(0, 160))
-        .join(' | ')}`,
-  );
-}
+import { demo, newShow, row, violations, watchProblems, well } from './steps.ts';
 
 const screens: readonly (readonly [string, string, (page: Page) => Promise<void>])[] = [
   ['shows', '/', async (page) => expect(page.getByRole('link', { name: /^Harbour Finals/ })).toBeVisible()],
@@ -70,6 +47,18 @@ const screens: readonly (readonly [string, string, (page: Page) => Promise<void>
     async (page) => expect(well(page)).toContainText('Key in'),
   ],
   ['add a network', `${demo}/addresses?do=add`, async (page) => expect(page.getByRole('dialog')).toBeVisible()],
+  ['cabling', `${demo}/cabling`, async (page) => row(page, /^Amplifier 3/).click()],
+  ['a run', `${demo}/cabling?do=add`, async (page) => page.getByRole('button', { name: 'Add run' }).click()],
+  [
+    'runs that are read',
+    `${demo}/cabling?do=read`,
+    async (page) => page.getByLabel('Paste the list here').fill('nowhere,,Switch quay\n'),
+  ],
+  [
+    'several runs',
+    `${demo}/cabling?do=join`,
+    async (page) => page.getByRole('checkbox', { name: 'Camera 1 pan-tilt' }).check(),
+  ],
   ['links', `${demo}/links`, async (page) => expect(row(page, /Lighting desk/)).toBeVisible()],
   [
     'a sounding',
@@ -77,6 +66,30 @@ const screens: readonly (readonly [string, string, (page: Page) => Promise<void>
     async (page) => page.getByRole('button', { name: 'Settings' }).click(),
   ],
   ['bench', `${demo}/bench/desk`, async (page) => expect(well(page)).toContainText('Its own menu')],
+  ['add a link', `${demo}/links?do=add`, async (page) => page.getByText(/^Not in this list/).click()],
+  ['ports', `${demo}/links?do=ports`, async (page) => expect(page.getByRole('dialog')).toContainText('8300')],
+  ['keys', `${demo}/rig`, async (page) => page.keyboard.press('?')],
+  ['all stand-ins', `${demo}/bench`, async (page) => page.getByRole('button', { name: 'All units' }).click()],
+  ['addresses heard', `${demo}/bench`, async (page) => page.getByRole('button', { name: /^Addresses / }).click()],
+  ['a new show', '/', async (page) => page.getByRole('button', { name: 'New show' }).click()],
+  ...['Rename', 'Copy', 'Remove'].map(
+    (what) =>
+      [
+        what,
+        '/',
+        (page: Page) => page.getByRole('button', { name: `${what} Harbour Finals`, exact: true }).click(),
+      ] as const,
+  ),
+  [
+    'a file that is no show',
+    '/',
+    async (page) => {
+      await page
+        .getByLabel('Open a file', { exact: true })
+        .setInputFiles({ name: 'x.json', mimeType: 'application/json', buffer: Buffer.from('{}') });
+      await expect(page.getByRole('dialog', { name: 'The file was not opened' })).toBeVisible();
+    },
+  ],
   ['findings', `${demo}/findings`, async (page) => expect(page.getByText(/stop it/).first()).toBeVisible()],
   ['no such screen', `${demo}/nothing`, async (page) => expect(page.getByText('There is no screen')).toBeVisible()],
   ['no such show', '/shows/nowhere/rig', async (page) => expect(page.getByText('No show has this id')).toBeVisible()],

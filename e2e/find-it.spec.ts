@@ -1,6 +1,6 @@
 import { readFileSync, writeFileSync } from 'node:fs';
 import { expect, test, type Page } from '@playwright/test';
-import { newShow, pasteGear, placeRest, takeIn, watchProblems, well } from './steps.ts';
+import { newShow, pasteGear, placeRest, takeIn, violations, watchProblems, well } from './steps.ts';
 
 /** A unit's card on the bench. */
 const card = (page: Page, name: string) =>
@@ -43,6 +43,7 @@ test('faults found as a crew finds them: a script, a watch over the links, a uni
 
   await test.step('a script is kept as a file, refused with all its faults, played, and its hidden fault found', async () => {
     await page.getByRole('button', { name: 'From a script' }).click();
+    expect(await violations(page)).toEqual([]);
     const dialog = page.getByRole('dialog', { name: 'Rehearse from a script' });
     await dialog.getByLabel('Unit of fault 1').selectOption('Desk');
     const saved = page.waitForEvent('download');

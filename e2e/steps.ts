@@ -1,4 +1,29 @@
+import { createRequire } from 'node:module';
+import { readFileSync } from 'node:fs';
 import { expect, type Page } from '@playwright/test';
+
+const axeSource = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
+interface Violation {
+  readonly id: string;
+  readonly impact: string;
+  readonly nodes: readonly { readonly html: string }[];
+}
+
+/** What axe finds that is serious, in a line each. */
+export async function violations(page: Page): Promise<string[]> {
+  await page.evaluate(axeSource);
+  const found = await page.evaluate(async () => {
+    const axe = (window as unknown as { axe: { run: () => Promise<{ violations: Violation[] }> } }).axe;
+    return (await axe.run()).violations.filter(({ impact }) => ['serious', 'critical'].includes(impact));
+  });
+  return found.map(
+    ({ id, nodes }) =>
+      `${id}: ${nodes
+        .slice(0, 3)
+        .map(({ html }) => html.slice(0, 160))
+        .join(' | ')}`,
+  );
+}
 
 export const demo = '/shows/harbour-finals';
 

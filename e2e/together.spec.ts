@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { newShow, pasteGear, row, takeIn, watchProblems, well } from './steps.ts';
+import { newShow, pasteGear, row, takeIn, violations, watchProblems, well } from './steps.ts';
 
 test('two people edit one device: the second sees both values, chooses, and nothing is lost', async ({
   page,
@@ -25,6 +25,8 @@ test('two people edit one device: the second sees both values, chooses, and noth
   await second.getByLabel('Place').fill('Tower');
   await second.getByRole('button', { name: 'Save', exact: true }).click();
   const dialog = second.getByRole('dialog', { name: 'Changed meanwhile' });
+  await expect(dialog).toBeVisible();
+  expect(await violations(second)).toEqual([]);
   await expect(dialog).toContainText('Camera one');
   await expect(dialog).toContainText('Camera eins');
   await expect(dialog.getByRole('row', { name: /^place/ })).toContainText('Tower');

@@ -11,7 +11,7 @@ export function FirstContactDialog({ onClose }: { onClose: () => void }) {
   const groups = addressing.commissioningOrder(show, analysis.addressing);
   const ranges = core.groupBy(groups, ({ ip, prefix }) => rangeOf(ip, prefix));
   return (
-    <Dialog title="First contact" onClose={onClose} wide>
+    <Dialog title="First contact" onClose={onClose} wide unsaved={false}>
       <p className="mb-4 text-mute">
         Units that leave the factory on one address clash as soon as two of them are on. Set one at a time, then put it
         on the network. Your computer’s adapter changes once for each range.

@@ -18,7 +18,7 @@ export function PlacementDialog({ onClose }: { onClose: () => void }) {
     if (state.kind === 'placed' && (await save(state.placement.change))) onClose();
   };
   return (
-    <Dialog title="Place addresses" onClose={onClose} wide>
+    <Dialog title="Place addresses" onClose={onClose} wide unsaved={false}>
       <div className="grid gap-4">
         <label className="flex items-center gap-2">
           <input

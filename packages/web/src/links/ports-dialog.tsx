@@ -20,7 +20,7 @@ const airFrom: Readonly<Record<links.AirLine['from'], string>> = {
 /** Everything that somebody has to open or set for the links: ports by machine, firewalls, VLANs of switch sockets. */
 export function PortsDialog({ onClose }: { onClose: () => void }) {
   return (
-    <Dialog title="Ports, firewalls, VLANs, air" onClose={onClose} wide>
+    <Dialog title="Ports, firewalls, VLANs, air" onClose={onClose} wide unsaved={false}>
       <div className="grid gap-5">
         <PortsByMachine />
         <FirewallRules />

@@ -7,7 +7,7 @@ interface Props {
   readonly onClose: () => void;
   readonly children: ReactNode;
   readonly wide?: boolean | 'full';
-  /** Something was typed that closing would lose. */
+  /** Closing would lose something; where nobody says, whatever was typed or chosen in it counts. */
   readonly unsaved?: boolean;
 }
 
@@ -15,11 +15,13 @@ interface Props {
  * The browser's own modal dialogue: it traps focus, closes on Escape and gives focus back. What was typed and not saved
  * is not thrown away without a word.
  */
-export function Dialog({ title, onClose, children, wide = false, unsaved = false }: Props) {
+export function Dialog({ title, onClose, children, wide = false, unsaved: given }: Props) {
   const dialog = useRef<HTMLDialogElement>(null);
   const body = useRef<HTMLDivElement>(null);
   const heading = useId();
   const [asking, setAsking] = useState(false);
+  const [typed, setTyped] = useState(false);
+  const unsaved = given ?? typed;
   useEffect(() => {
     const here = dialog.current;
     if (here && !here.open) here.showModal();
@@ -62,7 +64,7 @@ export function Dialog({ title, onClose, children, wide = false, unsaved = false
         </p>
       )}
       <ProblemList />
-      <div ref={body} className="p-5">
+      <div ref={body} className="p-5" onInput={() => setTyped(true)}>
         {children}
       </div>
     </dialog>

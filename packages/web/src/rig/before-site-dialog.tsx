@@ -29,7 +29,7 @@ export function BeforeSiteDialog({ onClose }: { onClose: () => void }) {
   const sections = [...core.groupBy(shown, ({ section }) => section)] as [rig.SiteSection, rig.SiteItem[]][];
   const left = items.filter(({ done }) => !done).length;
   return (
-    <Dialog title="Before the site" onClose={onClose} wide>
+    <Dialog title="Before the site" onClose={onClose} wide unsaved={false}>
       <div className="mb-3 flex flex-wrap items-center gap-3">
         <p className="text-mute">{items.length === 0 ? 'Nothing to do.' : `${left} of ${items.length} still open.`}</p>
         <Tick checked={openOnly} onTick={setOpenOnly}>

@@ -38,7 +38,7 @@ export function ImportDialog({ onClose }: { onClose: () => void }) {
       </Suspense>
     );
   return (
-    <Dialog title="Read a gear list" onClose={onClose} wide>
+    <Dialog title="Read a gear list" onClose={onClose} wide unsaved={false}>
       {state.kind === 'waiting' && <Source onRead={read} />}
       {state.kind === 'reading' && <UnderWay label="Reading the list" share={state.share} onStop={reset} />}
       {state.kind === 'refused' && (
