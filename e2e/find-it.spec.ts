@@ -130,3 +130,27 @@ test('faults found as a crew finds them: a script, a watch over the links, a uni
   });
   expect(problems).toEqual([]);
 });
+
+test('the tour leads through a fresh demo, past every screen, and is left at any time', async ({ page }) => {
+  const problems = watchProblems(page);
+  await page.goto('/');
+  await page.getByRole('button', { name: 'Take the tour' }).click();
+  const tour = page.getByRole('region', { name: 'Tour' });
+  await expect(tour).toContainText('1 of 7 · The rig.');
+  for (const title of ['A unit', 'Addresses', 'Cabling', 'A link', 'The bench', 'Findings']) {
+    await tour.getByRole('button', { name: `Next: ${title}` }).click();
+    await expect(tour).toContainText(`of 7 · ${title}`);
+    await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
+    // what the stop tells of is there
+    await expect(page.getByText('no longer in the show')).toBeHidden();
+  }
+  await tour.getByRole('button', { name: 'Back' }).click();
+  await page.reload();
+  await expect(tour).toContainText('6 of 7');
+  await tour.getByRole('button', { name: 'Leave the tour' }).click();
+  await expect(tour).toBeHidden();
+  await page.reload();
+  await expect(page.getByRole('heading', { name: 'Bench', level: 1 })).toBeVisible();
+  await expect(tour).toBeHidden();
+  expect(problems).toEqual([]);
+});

@@ -609,6 +609,26 @@ const cases: readonly (readonly [string, Brief, string])[] = [
     },
     'bottom',
   ],
+  ...(
+    [
+      ['typed to its own second address', { host: '10.1.2.5' }, { sendTo: '127.0.0.1' }, 'bottom'],
+      ['typed to an address that nobody has', { host: '10.1.1.3' }, {}, 'address aims_away'],
+      ['told to reply to its own real address', {}, { sendTo: '10.1.1.5' }, 'bottom'],
+      ['told to reply to its own second address', {}, { sendTo: '10.1.2.5' }, 'bottom'],
+      ['told to reply to the address that it had before', {}, { sendTo: '10.1.1.3' }, 'reply replies_elsewhere'],
+    ] as const
+  ).map(([what, link, osc, wanted]): (typeof cases)[number] => [
+    `controller and target on one computer, ${what}`,
+    {
+      networks: { net: { net: '10.1.1.0/24' }, far: { net: '10.1.2.0/24' } },
+      units: { hub: 'plain', ...onOne.units },
+      cables: ['pc.p-1 hub.p-1'],
+      at: ['pc wired-1 net 10.1.1.5', 'pc wired-2 far 10.1.2.5'],
+      services: { 'one osc': osc },
+      link: { from: 'two', to: 'one', service: 'osc', command: 'start', args: [3, 0.5], ...link },
+    },
+    wanted,
+  ]),
 ];
 
 test.each(cases)('%s', async (_what, brief, wanted) => {

@@ -29,6 +29,30 @@ test('no set is cheaper than the one found, and it takes all that is wanted', ()
   );
 });
 
+test('what is there already is used first, as few of it as lead to the least cost', () => {
+  let runs = 0;
+  const idle = fc.array(fc.integer({ min: 1, max: 6 }), { maxLength: 4 });
+  fc.assert(
+    fc.property(fc.integer({ min: 1, max: 16 }), fc.array(offer, { maxLength: 2 }), idle, (wanted, plain, rooms) => {
+      runs += 1;
+      const offers = plain.map((item, at) => ({ ...item, name: `box ${at}` }));
+      const there = rooms.map((sources, at) => ({ name: `idle ${at}`, sources }));
+      const set = cheapestSet(wanted, offers, there);
+      // every choice of what is there, and every number of what can be bought
+      const ways = Array.from({ length: 2 ** rooms.length }, (_, choice) => {
+        const used = rooms.filter((_room, at) => choice & (1 << at));
+        const left = wanted - used.reduce((sum, room) => sum + room, 0);
+        return { cost: exhaustive(left, offers), units: used.length };
+      });
+      const least = Math.min(...ways.map(({ cost }) => cost));
+      const fewest = Math.min(...ways.filter(({ cost }) => cost === least).map(({ units }) => units));
+      expect(set && [set.cost, set.idle.length]).toEqual(least === Infinity ? undefined : [least, fewest]);
+    }),
+    { numRuns: 300 },
+  );
+  expect(runs).toBe(300);
+});
+
 test('nothing to choose from, or nothing wanted, is no set', () => {
   expect(cheapestSet(3, [])).toBeUndefined();
   expect(cheapestSet(3, [{ name: 'blind', sources: 0, price: 1 }])).toBeUndefined();

@@ -193,6 +193,16 @@ describe('each rule finds its fault, says it in whole sentences, and is quiet wi
   test('a model that takes enough is named instead, and an accessory for the network only once it is on one', () => {
     const [tooMany] = findRig(rig({ devices: [one({ sources: 9 })] }));
     expect(tooMany?.facts).toMatchObject({ alternatives: ['Big player'], units: 3, surplus: 5 });
+    // what idles in the rig comes first; one that is at work, or of another kind, does not count
+    const spare = (id: string, patch: Partial<Content<'devices'>> = {}) =>
+      device(id, 'player', { firmware: '2.1', ...patch });
+    const beside = (...more: Content<'devices'>[]) =>
+      findRig(rig({ devices: [one({ sources: 9 }), ...more] })).find(({ code }) => code === 'too_many_sources')?.facts[
+        'cheapest'
+      ];
+    expect(beside(spare('idle'))).toBe('');
+    expect(beside(spare('idle'), spare('half', { sources: 3 }))).toBe('idle, which has room, and half, which has room');
+    expect(beside(spare('idle'), spare('full', { sources: 4 }), device('laptop', 'laptop'))).toBe('');
     const cabled = rig({
       devices: [one(), device('hub', 'switch')],
       cables: [{ ...cable('p', 'p-1'), fromDevice: 'p' }],

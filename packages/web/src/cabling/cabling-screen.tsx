@@ -8,6 +8,7 @@ import { FirstSteps } from '../parts/first-steps.tsx';
 import { NoHits } from '../parts/no-hits.tsx';
 import { saveFile } from '../parts/save-file.ts';
 import { ScreenHead } from '../parts/screen-head.tsx';
+import { TableView, useTableView, type ViewOf } from '../parts/table-view.tsx';
 import type { CellEdit, Cells } from '../parts/use-cells.ts';
 import { JoinDialog } from './join-dialog.tsx';
 import { ReadRunsDialog } from './read-runs-dialog.tsx';
@@ -15,6 +16,13 @@ import { RunEntry } from './run-entry.tsx';
 import { RunFaults } from './run-faults.tsx';
 import { RunPanel, SeveralRuns } from './run-panel.tsx';
 import { runColumns, runCsv, runRows, sumsOf, writtenOf, type RunRow } from './run-rows.ts';
+
+const viewOfRuns: ViewOf = {
+  name: 'deep-patch-cabling-view',
+  columns: runColumns,
+  first: runColumns.map(({ key }) => key),
+  groupings: [],
+};
 
 type Doing = 'add' | 'join' | 'read';
 
@@ -29,6 +37,8 @@ export function CablingScreen() {
   const [chosen, setChosen] = useState<readonly string[]>([]);
   const rows = useMemo(() => runRows(show, analysis?.addressing), [show, analysis]);
   const shown = useMemo(() => filtered(rows, filter), [rows, filter]);
+  const view = useTableView(viewOfRuns);
+  const columns = useMemo(() => runColumns.filter(({ key }) => view.columns.includes(key)), [view.columns]);
   const { cells, faults, forgive } = useRunCells(rows);
   const doing = query.get('do');
   const begin = (what: Doing) => setQuery({ do: what });
@@ -37,7 +47,7 @@ export function CablingScreen() {
   const several = chosen.length > 1 ? rows.filter(({ cable }) => chosen.includes(cable.id)) : [];
   return (
     <>
-      <Head rows={rows} onBegin={begin} onSave={() => saveFile(`${showId}-cabling.csv`, runCsv(shown), 'text/csv')}>
+      <Head rows={rows} onBegin={begin}>
         <input
           type="search"
           value={filter}
@@ -46,6 +56,7 @@ export function CablingScreen() {
           aria-label="Filter runs"
           className="field w-36"
         />
+        <TableView view={view} onSave={() => saveFile(`${showId}-cabling.csv`, runCsv(shown, columns), 'text/csv')} />
       </Head>
       {doing === 'add' && <RunEntry onClose={close} />}
       <RunFaults faults={faults} lineWord="Row" onClose={forgive} />
@@ -59,7 +70,7 @@ export function CablingScreen() {
             <DataGrid
               label="Runs"
               rows={shown}
-              columns={runColumns}
+              columns={columns}
               idOf={({ cable }) => cable.id}
               cells={cells}
               onChosen={setChosen}
@@ -118,12 +129,10 @@ const isField = (key: string): key is cabling.RunField => cabling.runFields.some
 function Head({
   rows,
   onBegin,
-  onSave,
   children,
 }: {
   readonly rows: readonly RunRow[];
   readonly onBegin: (what: Doing) => void;
-  readonly onSave: () => void;
   readonly children: ReactNode;
 }) {
   const show = useShow();
@@ -134,14 +143,7 @@ function Head({
       : `${findings.counted(rows.length, 'run')}${loops > 0 ? ` · ${findings.counted(loops, 'circle')} that nothing cuts` : ''}`;
   return (
     <ScreenHead title="Cabling" summary={summary}>
-      {rows.length > 0 && (
-        <>
-          {children}
-          <button type="button" className="act" onClick={onSave}>
-            Save as CSV
-          </button>
-        </>
-      )}
+      {rows.length > 0 && <>{children}</>}
       <button type="button" className="act" onClick={() => onBegin('read')}>
         Read a list
       </button>

@@ -46,9 +46,9 @@ export const runColumns: readonly Column<RunRow>[] = [
 ];
 
 /** The runs as a file that can be read in again. */
-export const runCsv = (rows: readonly RunRow[]): string =>
+export const runCsv = (rows: readonly RunRow[], columns: readonly Column<RunRow>[]): string =>
   tableCsv(
-    runColumns.map(({ header, ...rest }) => ({ ...rest, header: header === 'Its socket' ? 'Socket' : header })),
+    columns.map(({ header, ...rest }) => ({ ...rest, header: header === 'Its socket' ? 'Socket' : header })),
     rows,
   );
 

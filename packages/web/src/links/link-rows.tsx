@@ -6,6 +6,7 @@ import { tableCsv } from '../parts/table-csv.ts';
 
 export interface LinkRow {
   readonly link: show.Link;
+  readonly controller: string;
   readonly target: string;
   readonly over: string;
   readonly at: string;
@@ -14,7 +15,16 @@ export interface LinkRow {
   readonly measured: core.MeasuredSounding | undefined;
 }
 
+const controllerColumn: Column<LinkRow> = {
+  key: 'controller',
+  header: 'Controller',
+  width: 'minmax(8rem,1.2fr)',
+  sortBy: ({ controller }) => controller,
+  cell: ({ controller }) => controller,
+};
+
 export const linkColumns: readonly Column<LinkRow>[] = [
+  controllerColumn,
   {
     key: 'target',
     header: 'Controls',
@@ -109,6 +119,7 @@ export function linkRows(show: core.Show, analysis: Analysis | undefined, seen: 
       const over = `${type?.protocol.toUpperCase() ?? '?'} · ${link.slot === null ? link.port : `slot ${link.slot}`}`;
       return {
         link,
+        controller: nameOf(show, link.controllerId).name,
         target: target?.name ?? '',
         over,
         at: link.host ?? planned?.address.ip ?? '—',
@@ -120,12 +131,12 @@ export function linkRows(show: core.Show, analysis: Analysis | undefined, seen: 
     .sort((a, b) => byController(show, a, b));
 }
 
-/** The links as a file tells them: the table, and beside each row its controller. */
-export const linkCsv = (show: core.Show, rows: readonly LinkRow[]): string =>
-  tableCsv<LinkRow>(
-    [{ header: 'Controller', text: ({ link }) => nameOf(show, link.controllerId).name }, ...linkColumns],
-    rows,
-  );
+/** The columns at the start: the controller stands above its links. */
+export const firstLinkColumns = linkColumns.flatMap(({ key }) => (key === controllerColumn.key ? [] : [key]));
+
+/** The links as a file tells them: beside each row its controller, whether the table shows it or not. */
+export const linkCsv = (rows: readonly LinkRow[], columns: readonly Column<LinkRow>[]): string =>
+  tableCsv([controllerColumn, ...columns.filter(({ key }) => key !== controllerColumn.key)], rows);
 
 const byController = (show: core.Show, a: LinkRow, b: LinkRow): number =>
   core.byName(nameOf(show, a.link.controllerId), nameOf(show, b.link.controllerId)) ||

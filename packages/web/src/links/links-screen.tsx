@@ -1,5 +1,5 @@
 import { show as core } from '@deep-patch/core';
-import { useCallback, useEffect, useMemo, useRef } from 'react';
+import { useCallback, useEffect, useMemo, useRef, type ReactNode } from 'react';
 import { useNavigate, useParams, useSearchParams } from 'react-router';
 import { useBench } from '../bench/use-bench.ts';
 import { useBenchPart } from '../live/bench-store.ts';
@@ -9,8 +9,9 @@ import { Empty } from '../parts/empty.tsx';
 import { FirstSteps } from '../parts/first-steps.tsx';
 import { saveFile } from '../parts/save-file.ts';
 import { ScreenHead } from '../parts/screen-head.tsx';
+import { TableView, useTableView, type ViewOf } from '../parts/table-view.tsx';
 import { AddLinkDialog } from './add-link-dialog.tsx';
-import { linkColumns, linkCsv, linkRows, summaryOf, type LinkRow } from './link-rows.tsx';
+import { firstLinkColumns, linkColumns, linkCsv, linkRows, summaryOf, type LinkRow } from './link-rows.tsx';
 import { PortsDialog } from './ports-dialog.tsx';
 import { SoundingWell } from './sounding-well.tsx';
 import { useSound } from './use-sound.ts';
@@ -18,6 +19,16 @@ import { WatchStrip } from './watch-strip.tsx';
 
 /** Between two rounds, so that a watch does not fill the network. */
 const watchEverySeconds = 15;
+
+const viewOfLinks: ViewOf = {
+  name: 'deep-patch-links-view',
+  columns: linkColumns,
+  first: firstLinkColumns,
+  groupings: [
+    ['controller', 'controller'],
+    ['none', 'nothing'],
+  ],
+};
 
 /** Who controls what, how deep each link reaches, and one of them layer by layer. */
 export function LinksScreen() {
@@ -28,14 +39,18 @@ export function LinksScreen() {
   const [query, setQuery] = useSearchParams();
   const doing = query.get('do');
   const rows = useMemo(() => linkRows(show, analysis, seen), [show, analysis, seen]);
+  const view = useTableView(viewOfLinks);
   const groupOf = useGroups(rows);
+  const columns = useMemo(() => linkColumns.filter(({ key }) => view.columns.includes(key)), [view.columns]);
   const watch = useBenchPart((known) => known?.watch);
   const close = () => setQuery({});
   const begin = (what: string) => setQuery({ do: what });
   const link = linkId === undefined ? undefined : show.links[linkId];
   return (
     <>
-      <Head rows={rows} onBegin={begin} />
+      <Head rows={rows} onBegin={begin}>
+        <TableView view={view} onSave={() => saveFile(`${showId}-links.csv`, linkCsv(rows, columns), 'text/csv')} />
+      </Head>
       <div className="beside border-t border-rule">
         {rows.length === 0 ? (
           <div className="flex-1">
@@ -50,9 +65,9 @@ export function LinksScreen() {
           <DataGrid
             label="Links"
             rows={rows}
-            columns={linkColumns}
+            columns={columns}
             idOf={({ link: { id } }) => id}
-            groupOf={groupOf}
+            {...(view.group === 'none' ? {} : { groupOf })}
             selected={linkId}
             onSelect={(id) => void navigate(`/shows/${showId}/links/${id}`, { replace: linkId !== undefined })}
           />
@@ -107,11 +122,17 @@ function useSoundingAll(rows: readonly LinkRow[]) {
   return { sounding, sound, stop };
 }
 
-function Head({ rows, onBegin }: { readonly rows: readonly LinkRow[]; readonly onBegin: (what: string) => void }) {
+function Head({
+  rows,
+  onBegin,
+  children,
+}: {
+  readonly rows: readonly LinkRow[];
+  readonly onBegin: (what: string) => void;
+  readonly children: ReactNode;
+}) {
   const { sounding, sound, stop } = useSoundingAll(rows);
   const isEmpty = rows.length === 0;
-  const show = useShow();
-  const { showId } = useWorkspace();
   return (
     <>
       <ScreenHead title="Links" summary={summaryOf(rows)}>
@@ -121,13 +142,7 @@ function Head({ rows, onBegin }: { readonly rows: readonly LinkRow[]; readonly o
             <button type="button" className="act" onClick={() => onBegin('ports')}>
               Ports
             </button>
-            <button
-              type="button"
-              className="act"
-              onClick={() => saveFile(`${showId}-links.csv`, linkCsv(show, rows), 'text/csv')}
-            >
-              Save as CSV
-            </button>
+            {children}
           </>
         )}
         <button type="button" className={isEmpty ? 'act-main' : 'act'} onClick={() => onBegin('add')}>

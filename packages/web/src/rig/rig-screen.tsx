@@ -8,12 +8,12 @@ import { Empty, Loading } from '../parts/empty.tsx';
 import { FirstSteps } from '../parts/first-steps.tsx';
 import { NoHits } from '../parts/no-hits.tsx';
 import { saveFile } from '../parts/save-file.ts';
+import { TableView, useTableView, type ViewOf } from '../parts/table-view.tsx';
 import { ScreenHead } from '../parts/screen-head.tsx';
 import { tableCsv } from '../parts/table-csv.ts';
 import type { CellEdit, Cells } from '../parts/use-cells.ts';
-import { isCellField, rigColumns, rigHeadings, rigRows, rowText, type RigRow } from './rig-columns.tsx';
+import { firstColumns, isCellField, rigColumns, rigHeadings, rigRows, rowText, type RigRow } from './rig-columns.tsx';
 import { SeveralPanel } from './several-panel.tsx';
-import { TableView, useTableView, type Grouping } from './table-view.tsx';
 
 // what opens on demand loads on demand: the first screen stays small
 const AddDeviceDialog = lazy(async () => ({ default: (await import('./add-device-dialog.tsx')).AddDeviceDialog }));
@@ -38,6 +38,18 @@ export function RigScreen() {
   );
 }
 
+const viewOfRig: ViewOf = {
+  name: 'deep-patch-rig-view',
+  columns: rigColumns,
+  first: firstColumns,
+  groupings: [
+    ['place', 'place'],
+    ['type', 'type'],
+    ['system', 'system'],
+    ['none', 'nothing'],
+  ],
+};
+
 function RigTable() {
   const show = useShow();
   const { analysis, showId } = useWorkspace();
@@ -46,7 +58,7 @@ function RigTable() {
   const [query, setQuery] = useSearchParams();
   const [filter, setFilter] = useState('');
   const [chosen, setChosen] = useState<readonly string[]>([]);
-  const view = useTableView();
+  const view = useTableView(viewOfRig);
   const rows = useMemo(() => rigRows(show, analysis?.findings ?? []), [show, analysis]);
   const table = useTable(rows, filter, view);
   const { cells, faults, write, forgive } = useCellWriting();
@@ -236,9 +248,9 @@ const idOf = ({ device: { id } }: RigRow): string => id;
 const unitsOf = (count: number): string => (count === 1 ? '1 unit' : `${count} units`);
 const byText = (a: string, b: string): number => (a < b ? -1 : a > b ? 1 : 0);
 
-function groupText(row: RigRow, group: Grouping): string {
-  if (group === 'none') return '';
-  return group === 'type' ? row.type : row.texts[group];
+function groupText(row: RigRow, group: string): string {
+  if (group === 'type') return row.type;
+  return isCellField(group) ? row.texts[group] : '';
 }
 
 function CellFaults({

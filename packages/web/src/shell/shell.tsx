@@ -13,6 +13,7 @@ import { Rail } from './rail.tsx';
 import { screens } from './screens.ts';
 import { readTheme, setTheme } from './theme.ts';
 import { TopBar } from './top-bar.tsx';
+import { TourStrip } from './tour-strip.tsx';
 import { useShortcuts, type Shortcut } from './use-shortcuts.ts';
 
 /** As large as a screen, so it is not in the way of the first one; it is there right after it. */
@@ -46,6 +47,7 @@ function Frame() {
       <div className="flex min-w-0 flex-1 flex-col max-md:min-h-0">
         <TopBar onFind={() => setOpen('find')} />
         <ConnectionNotice />
+        <TourStrip />
         <main className="page-body">
           <Screen />
         </main>

@@ -8,6 +8,7 @@ import { Dialog } from '../parts/dialog.tsx';
 import { Empty, Loading } from '../parts/empty.tsx';
 import { MarkLogo } from '../shell/rail.tsx';
 import { ThemeButton } from '../shell/top-bar.tsx';
+import { goToStop } from '../shell/tour.ts';
 import { CopyDialog, NewShowDialog, RemoveShowDialog, RenameDialog } from './show-dialogs.tsx';
 
 type Doing =
@@ -27,7 +28,7 @@ export function ShowsScreen() {
           <ThemeButton />
         </span>
       </header>
-      <main className="mx-auto w-full max-w-4xl flex-1 overflow-auto p-6">
+      <main className="mx-auto w-full max-w-5xl flex-1 overflow-auto p-6">
         <div className="mb-4 flex flex-wrap items-end gap-3">
           <h1 className="text-xl font-bold">Shows</h1>
           <p className="mb-0.5 mr-auto text-mute">
@@ -171,13 +172,26 @@ function FreshDemo() {
   const navigate = useNavigate();
   const steady = useSteadyIds();
   const make = useMutation({
-    mutationFn: () => api.post<{ id: string }>('/shows/demo', { key: steady.begin()() }),
-    onSuccess: ({ id }) => void navigate(`/shows/${id}/rig`),
+    mutationFn: (_as: 'tour' | 'demo') => api.post<{ id: string }>('/shows/demo', { key: steady.begin()() }),
+    onSuccess: ({ id }, as) => {
+      if (as === 'tour') goToStop({ showId: id, at: 0 });
+      void navigate(`/shows/${id}/rig`);
+    },
   });
   return (
-    <button type="button" className="act" disabled={make.isPending} onClick={() => make.mutate()}>
-      Fresh demo
-    </button>
+    <>
+      {make.error && (
+        <p role="alert" className="w-full text-error">
+          {make.error.message}. {asProblem(make.error).detail}
+        </p>
+      )}
+      <button type="button" className="act" disabled={make.isPending} onClick={() => make.mutate('tour')}>
+        Take the tour
+      </button>
+      <button type="button" className="act" disabled={make.isPending} onClick={() => make.mutate('demo')}>
+        Fresh demo
+      </button>
+    </>
   );
 }
 

@@ -1,7 +1,7 @@
 import { nameList } from '../../findings/index.ts';
-import { definitionsOf, type DeviceType, type Show } from '../../show/index.ts';
+import { definitionsOf, type Show } from '../../show/index.ts';
 import { cheapestSet } from '../cheapest-set.ts';
-import type { Typed } from '../facts.ts';
+import type { RigFacts, Typed } from '../facts.ts';
 import { rigRule } from '../rig-rule.ts';
 
 const subject = ({ device }: Typed) => [{ table: 'devices' as const, id: device.id }];
@@ -44,21 +44,35 @@ export const tooManySources = rigRule<{
           surplus: wanted - most,
           units: most > 0 ? Math.ceil(wanted / most) : 0,
           alternatives: enough.map(({ name }) => name),
-          cheapest: cheapestBeside(show, type, wanted - most),
+          cheapest: cheapestBeside(show, facts, item, wanted - most),
         }),
       ];
     }),
 );
 
-/** The cheapest units to add beside the one that is there, of those with a price: “2 × Caller box, 800 together”. */
-function cheapestBeside(show: Show, { kind }: DeviceType, surplus: number): string {
+/** What to add beside the one that is there: units of the rig with room to spare, then those with a price. */
+function cheapestBeside(show: Show, facts: RigFacts, { device, type: { kind } }: Typed, surplus: number): string {
   const offers = [...definitionsOf(show).values()].flatMap((type) =>
     type.kind === kind && type.price !== null
       ? [{ name: type.name, sources: type.most.sources ?? 0, price: type.price }]
       : [],
   );
-  const set = cheapestSet(surplus, offers);
-  return set ? `${set.counts.map(({ name, count }) => `${count} × ${name}`).join(' and ')}, ${set.cost} together` : '';
+  const idle = facts.all.flatMap((other) => {
+    const most = other.type.most.sources;
+    if (other.device.id === device.id || other.type.kind !== kind || most === null) return [];
+    // one that nobody said anything of is free if nothing leads to it and nothing from it
+    const isIdle =
+      other.device.sources === null && !facts.linksTo.has(other.device.id) && !facts.linksFrom.has(other.device.id);
+    return other.device.sources === null && !isIdle
+      ? []
+      : [{ name: other.device.name, sources: most - (other.device.sources ?? 0) }];
+  });
+  const set = cheapestSet(surplus, offers, idle);
+  if (!set) return '';
+  const bought = set.counts.map(({ name, count }) => `${count} × ${name}`);
+  const there = set.idle.map((name) => `${name}, which has room,`);
+  const all = [...there, ...bought].join(' and ').replace(/,$/, '');
+  return bought.length > 0 ? `${all}, ${set.cost} together` : all;
 }
 
 /** More controllers at once than a model lets drive it; one means that equal controllers are refused (C27). */

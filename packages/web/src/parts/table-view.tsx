@@ -1,53 +1,60 @@
 import { useCallback, useRef, useState, type FocusEvent, type KeyboardEvent } from 'react';
-import { firstColumns, rigColumns } from './rig-columns.tsx';
+import { Options } from './form-fields.tsx';
 
-export const groupings = [
-  ['place', 'place'],
-  ['type', 'type'],
-  ['system', 'system'],
-  ['none', 'nothing'],
-] as const;
-export type Grouping = (typeof groupings)[number][0];
+export interface ViewOf {
+  /** Where the browser keeps it. */
+  readonly name: string;
+  readonly columns: readonly { readonly key: string; readonly header: string }[];
+  /** The columns at the start. */
+  readonly first: readonly string[];
+  /** By what rows can be put together, the usual one first, each as it is called in the choice. */
+  readonly groupings: readonly (readonly [string, string])[];
+}
 
 interface View {
   readonly columns: readonly string[];
-  readonly group: Grouping;
+  readonly group: string;
 }
-const key = 'deep-patch-rig-view';
-const first: View = { columns: firstColumns, group: 'place' };
 
-function read(): View {
+function read({ name, columns, first, groupings }: ViewOf): View {
+  const usual = { columns: first, group: groupings[0]?.[0] ?? '' };
   try {
-    const kept = JSON.parse(localStorage.getItem(key) ?? '') as Partial<View>;
-    const known = (kept.columns ?? []).filter((column) => rigColumns.some((candidate) => candidate.key === column));
-    const group = groupings.find(([id]) => id === kept.group)?.[0] ?? first.group;
-    return { columns: known.length > 0 ? known : first.columns, group };
+    const kept = JSON.parse(localStorage.getItem(name) ?? '') as Partial<View>;
+    const known = (kept.columns ?? []).filter((column) => columns.some((candidate) => candidate.key === column));
+    const group = groupings.find(([id]) => id === kept.group)?.[0] ?? usual.group;
+    return { columns: known.length > 0 ? known : usual.columns, group };
   } catch {
-    return first;
+    return usual;
   }
 }
 
-/** Which columns the table shows and by what it is grouped; each browser keeps its own. */
-export function useTableView() {
-  const [view, setView] = useState(read);
-  const change = useCallback((patch: Partial<View>) => {
-    setView((before) => {
-      const next = { ...before, ...patch };
-      localStorage.setItem(key, JSON.stringify(next));
-      return next;
-    });
-  }, []);
+/** Which columns a table shows and by what it is grouped; each browser keeps its own. `of` stays the same object. */
+export function useTableView(of: ViewOf) {
+  const [view, setView] = useState(() => read(of));
+  const change = useCallback(
+    (next: View) => {
+      localStorage.setItem(of.name, JSON.stringify(next));
+      setView(next);
+    },
+    [of],
+  );
   const toggle = useCallback(
     (column: string) => {
       const on = view.columns.includes(column);
-      const columns = rigColumns
-        .map((candidate) => candidate.key)
+      const columns = of.columns
+        .map(({ key }) => key)
         .filter((candidate) => (candidate === column ? !on : view.columns.includes(candidate)));
-      if (columns.length > 0) change({ columns });
+      if (columns.length > 0) change({ ...view, columns });
     },
-    [view, change],
+    [view, change, of],
   );
-  return { ...view, toggle, setGroup: (group: Grouping) => change({ group }), reset: () => change(first) };
+  return {
+    ...view,
+    of,
+    toggle,
+    setGroup: (group: string) => change({ ...view, group }),
+    reset: () => change({ columns: of.first, group: of.groupings[0]?.[0] ?? '' }),
+  };
 }
 
 /** Columns and grouping, behind one button; closed by the button, Escape or going elsewhere. */
@@ -95,23 +102,17 @@ export function TableView({
 function Choices({ view }: { readonly view: ReturnType<typeof useTableView> }) {
   return (
     <>
-      <label className="grid grid-cols-[5rem_1fr] items-center gap-2 text-[13px]">
-        Group by
-        <select
-          className="field-select"
-          value={view.group}
-          onChange={(event) => view.setGroup(event.target.value as Grouping)}
-        >
-          {groupings.map(([id, label]) => (
-            <option key={id} value={id}>
-              {label}
-            </option>
-          ))}
-        </select>
-      </label>
+      {view.of.groupings.length > 0 && (
+        <label className="grid grid-cols-[5rem_1fr] items-center gap-2 text-[13px]">
+          Group by
+          <select className="field-select" value={view.group} onChange={(event) => view.setGroup(event.target.value)}>
+            <Options of={view.of.groupings} />
+          </select>
+        </label>
+      )}
       <fieldset className="grid grid-cols-2 gap-1 text-[13px]">
         <legend className="col-span-2 pb-1 text-xs font-semibold text-mute">Columns</legend>
-        {rigColumns.map(({ key: column, header }) => (
+        {view.of.columns.map(({ key: column, header }) => (
           <label key={column} className="flex items-center gap-2">
             <input
               type="checkbox"
