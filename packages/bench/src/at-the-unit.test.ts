@@ -140,6 +140,27 @@ test('a camera out of its case asks for an administrator before it does anything
   expect(await stop()).toBeUndefined();
 });
 
+test('of several ways to a unit each says whether it is open now, and from where, or what it needs', async () => {
+  const { bench, show, act } = await demoBench();
+  const ways = async (deviceId: string) => {
+    const told = (await bench.handle({ kind: 'ways', showId: show.id, deviceId })) as contract.WayNow[];
+    return told.map(({ way, works, from, needs }) => [way, works, from !== null, needs === '']);
+  };
+  expect(await ways('camera-1')).toEqual([
+    ['web', true, true, true],
+    ['search', true, true, true],
+    ['menu', true, false, true],
+  ]);
+  // straight from its case nobody is in its range: its page is shut, and a search needs no address
+  await act({ act: 'factory', deviceIds: ['camera-1'] });
+  expect(await ways('camera-1')).toEqual([
+    ['web', false, false, false],
+    ['search', true, true, true],
+    ['menu', true, false, true],
+  ]);
+  expect([await ways('amp-1'), await ways('nobody')]).toEqual([[['program', false, false, false]], []]);
+});
+
 test('its administrator is made in one act, with the account of the plan, and only once', async () => {
   const { act, unit, sounding } = await demoBench();
   const make = () => act({ act: 'make_administrator', deviceId: 'camera-1' });

@@ -6,6 +6,7 @@ import { protocols } from './protocols/all.ts';
 import { Site } from './site/site.ts';
 import { Ageing } from './looking/ageing.ts';
 import type { Scanned } from './looking/scan.ts';
+import { waysNow } from './looking/ways-in.ts';
 import { SiteActs } from './acts.ts';
 import type { BenchPlan } from './units/plan.ts';
 
@@ -23,6 +24,7 @@ export type BenchRequest =
   | { readonly kind: 'sound'; readonly showId: string; readonly linkId: string }
   | { readonly kind: 'act'; readonly showId: string; readonly wanted: contract.BenchAct }
   | { readonly kind: 'state' | 'heard' | 'addresses' | 'capture' | 'unload'; readonly showId: string }
+  | { readonly kind: 'ways'; readonly showId: string; readonly deviceId: string }
   | { readonly kind: 'frame'; readonly showId: string; readonly number: number }
   | {
       readonly kind: 'jack';
@@ -121,6 +123,10 @@ export class Bench {
         return entry.site.tap.last(linesOfAState);
       case 'addresses':
         return entry.site.tap.heardAddresses();
+      case 'ways': {
+        const standin = entry.site.standins.get(request.deviceId);
+        return standin ? waysNow(entry.site, standin) : [];
+      }
       case 'frame':
         return entry.site.tap.anatomy(request.number) ?? null;
       case 'capture':

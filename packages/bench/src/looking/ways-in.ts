@@ -1,4 +1,4 @@
-import { show as core } from '@deep-patch/core';
+import { show as core, type contract } from '@deep-patch/core';
 import type { Site } from '../site/site.ts';
 import { dotted } from '../ether/dotted.ts';
 import { isUp, type Standin } from '../units/standin.ts';
@@ -11,21 +11,33 @@ const fromAfar = {
 } as const;
 
 /**
- * Refuses to key something in where nobody gets at the unit's settings: its own menu, a cable for setting up or its
- * own desktop always do; a web page needs a computer that reaches its address; a search utility or a program needs one
- * in its segment. Throws a plain Error that says what is missing.
+ * Which ways to a unit's settings are open now: its own menu, a cable for setting up or its own desktop always are; a
+ * web page needs a computer that reaches its address; a search utility or a program needs one in its segment.
  */
-export async function findWayIn(site: Site, standin: Standin): Promise<void> {
-  const ways = standin.type.ways.map(({ way }) => way);
-  const afar = ways.flatMap((way) => (way in fromAfar ? [fromAfar[way as keyof typeof fromAfar]] : []));
-  // with nothing to set, or with a way at the unit itself, no computer is needed
-  if (afar.length < ways.length || ways.length === 0) return;
+export async function waysNow(site: Site, standin: Standin): Promise<contract.WayNow[]> {
   await site.settled();
-  for (const { works } of afar)
-    for (const computer of computersOf(site, standin)) if (await works(computer, standin)) return;
+  const ways = standin.type.ways.map(async ({ way }): Promise<contract.WayNow> => {
+    if (!isFromAfar(way)) return { way, works: isUp(standin), from: null, needs: '' };
+    const { works, needs } = fromAfar[way];
+    for (const computer of computersOf(site, standin))
+      if (await works(computer, standin)) return { way, works: true, from: computer.device.name, needs: '' };
+    return { way, works: false, from: null, needs };
+  });
+  return Promise.all(ways);
+}
+
+const isFromAfar = (way: core.DeviceType['ways'][number]['way']): way is keyof typeof fromAfar => way in fromAfar;
+
+/** Refuses to key something in where nobody gets at the unit's settings. Throws a plain Error that says what is missing. */
+export async function findWayIn(site: Site, standin: Standin): Promise<void> {
+  const { ways } = standin.type;
+  // with nothing to set, or with a way at the unit itself, no computer is needed
+  if (ways.length === 0 || !ways.every(({ way }) => isFromAfar(way))) return;
+  const now = await waysNow(site, standin);
+  if (now.some(({ works }) => works)) return;
   const own = standin.host.adapters.flatMap(({ addresses }) => addresses)[0];
   const at = own ? `it is at ${dotted(own.ip)} /${own.prefix}` : 'it has no address yet';
-  throw new Error(`nobody gets at its settings: ${afar.map(({ needs }) => needs).join(', and ')}; ${at}`);
+  throw new Error(`nobody gets at its settings: ${now.map(({ needs }) => needs).join(', and ')}; ${at}`);
 }
 
 export const computersOf = (site: Site, other?: Standin): Standin[] =>

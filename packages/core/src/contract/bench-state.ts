@@ -1,4 +1,12 @@
-import type { CommitAct, FaultKind, LampMeaning, LayerName, LoginMethod, SettingKind } from '../show/index.ts';
+import type {
+  CommitAct,
+  DeviceType,
+  FaultKind,
+  LampMeaning,
+  LayerName,
+  LoginMethod,
+  SettingKind,
+} from '../show/index.ts';
 
 /** The bench as every screen draws it: what the server tells and the bench answers with. */
 export interface BenchState {
@@ -111,6 +119,14 @@ export interface HeardMessage {
   readonly as?: string;
   /** The number of its frame, by which its bytes are asked for; a line that no frame tells has none. */
   readonly frame?: number;
+}
+
+/** One way to a unit's settings on the bench: whether it is open now, from which computer, or what it needs. */
+export interface WayNow {
+  readonly way: DeviceType['ways'][number]['way'];
+  readonly works: boolean;
+  readonly from: string | null;
+  readonly needs: string;
 }
 
 /** The bytes of one frame, and what each of them stands for: fields that follow each other without a gap. */

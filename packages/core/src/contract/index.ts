@@ -23,6 +23,7 @@ export type {
   StandinSettings,
   StandinState,
   TapNews,
+  WayNow,
   WatchState,
 } from './bench-state.ts';
 export type { LiveMessage } from './live.ts';

@@ -52,6 +52,11 @@ export class BenchRoom {
     return this.inTurn(showId, () => this.bench.ask({ kind: 'addresses', showId }));
   }
 
+  /** Which ways to a unit's settings are open now; none for a unit that the bench does not have. */
+  ways(showId: string, deviceId: string): Promise<contract.WayNow[]> {
+    return this.inTurn(showId, () => this.bench.ask({ kind: 'ways', showId, deviceId }));
+  }
+
   /** What each byte of a frame stands for; null when it is not kept any more. */
   frame(showId: string, number: number): Promise<contract.FrameAnatomy | null> {
     return this.inTurn(showId, () => this.bench.ask({ kind: 'frame', showId, number }));

@@ -44,6 +44,10 @@ export function benchRoutes(pool: Pool, room: BenchRoom): Router {
     response.json(await room.addresses(params.showId));
   });
 
+  routes.get('/:showId/units/:deviceId/ways', async ({ params }, response) => {
+    response.json(await room.ways(params.showId, readInput(core.idSchema, params.deviceId)));
+  });
+
   routes.get('/:showId/frames/:number', async ({ params }, response) => {
     const { showId, number } = readInput(frameSchema, params);
     const anatomy = await room.frame(showId, number);

@@ -86,6 +86,9 @@ export const benchAnswer = z.looseObject({
   jacks: z.array(z.looseObject({ deviceId: core.idSchema, serviceKey: core.idSchema, port: z.int() })),
   faults: z.array(z.looseObject({})),
 });
+export const waysAnswer = z.array(
+  z.strictObject({ way: text, works: z.boolean(), from: text.nullable(), needs: z.string() }),
+);
 const part = z.strictObject({ name: text, value: text, at: z.int().min(0), length: z.int().min(1) });
 export const frameAnswer = z.strictObject({
   hex: text.regex(/^([0-9a-f]{2})+$/),

@@ -234,6 +234,12 @@ export const apiRoutes: readonly Route[] = [
   },
   {
     method: 'get',
+    path: '/api/bench/{showId}/units/{deviceId}/ways',
+    summary: 'Which ways to a unit’s settings are open now, and from which computer',
+    answer: answers.waysAnswer,
+  },
+  {
+    method: 'get',
     path: '/api/bench/{showId}/frames/{number}',
     summary: 'The bytes of one frame that went over the network, and what each stands for',
     answer: answers.frameAnswer,

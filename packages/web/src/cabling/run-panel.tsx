@@ -1,10 +1,10 @@
 import { cabling, show as core, type show } from '@deep-patch/core';
 import { Link, useNavigate } from 'react-router';
+import { useNotices } from '../live/notices.tsx';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { CloseLink } from '../parts/close-link.tsx';
 import { FindingCard } from '../parts/finding-card.tsx';
-import type { RunRow } from './run-rows.ts';
-import { sumsOf } from './run-rows.ts';
+import { runBlock, sumsOf, type RunRow } from './run-rows.ts';
 
 /** One run: both ends, what it carries, what is wrong with it. */
 export function RunPanel({ row }: { readonly row: RunRow }) {
@@ -65,6 +65,7 @@ export function RunPanel({ row }: { readonly row: RunRow }) {
 export function SeveralRuns({ rows }: { readonly rows: readonly RunRow[] }) {
   const show = useShow();
   const { save } = useWorkspace();
+  const { tell } = useNotices();
   const ids = rows.map(({ cable }) => cable.id);
   return (
     <aside aria-label={`${rows.length} runs`} className="panel grid w-86 content-start gap-4 p-4">
@@ -73,6 +74,19 @@ export function SeveralRuns({ rows }: { readonly rows: readonly RunRow[] }) {
         Ctrl D fills the column of the cursor down from the first of them; what you paste from a spreadsheet lies over
         the cells from there.
       </p>
+      <button
+        type="button"
+        className="act-quiet justify-self-start"
+        onClick={() =>
+          void navigator.clipboard
+            .writeText(runBlock(rows))
+            .then(() =>
+              tell({ text: `${rows.length} runs are copied. Paste them into a spreadsheet, or into “Read a list”.` }),
+            )
+        }
+      >
+        Copy with headings
+      </button>
       <button
         type="button"
         className="act-quiet justify-self-start text-error"

@@ -1,3 +1,4 @@
+import { writeBlock } from '@deep-patch/codecs';
 import { type addressing, cabling, findings, show as core, type show } from '@deep-patch/core';
 import type { Column } from '../parts/data-grid.tsx';
 import { tableCsv } from '../parts/table-csv.ts';
@@ -51,6 +52,13 @@ export const runCsv = (rows: readonly RunRow[], columns: readonly Column<RunRow>
     columns.map(({ header, ...rest }) => ({ ...rest, header: header === 'Its socket' ? 'Socket' : header })),
     rows,
   );
+
+/** The same for a spreadsheet: what `readRuns` reads again. */
+export const runBlock = (rows: readonly RunRow[]): string =>
+  writeBlock([
+    runColumns.map(({ header }) => (header === 'Its socket' ? 'Socket' : header)),
+    ...rows.map((row) => runColumns.map(({ key }) => row[key as cabling.RunField | 'carries'])),
+  ]);
 
 /** How much of each kind there is, and how many nobody has measured. */
 export function sumsOf(rows: readonly RunRow[]): string {
