@@ -3,7 +3,7 @@ import { expect, test, type Page } from '@playwright/test';
 import { demo, newShow, row, violations, watchProblems, well } from './steps.ts';
 
 const screens: readonly (readonly [string, string, (page: Page) => Promise<void>])[] = [
-  ['shows', '/', async (page) => expect(page.getByRole('link', { name: /^Harbour Finals/ })).toBeVisible()],
+  ['shows', '/', async (page) => expect(page.locator(`a[href="${demo}/rig"]`)).toBeVisible()],
   ['rig', `${demo}/rig`, async (page) => expect(row(page, /Caller gateway/)).toBeVisible()],
   ['a device', `${demo}/rig/camera-3`, async (page) => expect(well(page)).toContainText('10.61.20.33')],
   [

@@ -51,6 +51,7 @@ test('a site on the desk: keyed in and lost, broken and mended, scanned, tapped,
     const own = well(page);
     const before = await own.getByText(/^10\.2\.0\.\d+ \/27/).innerText();
     await own.getByRole('button', { name: 'Key something in' }).click();
+    await expect(own.getByRole('list', { name: 'Ways to set it' })).toContainText('works now');
     await own.getByLabel('Address and mask').fill('10.2.0.300/27');
     await own.getByRole('button', { name: 'Key it in', exact: true }).click();
     await expect(own.getByLabel('Address and mask')).toHaveAttribute('aria-invalid', 'true');

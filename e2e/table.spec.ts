@@ -50,7 +50,7 @@ test('the rig is edited as in a spreadsheet: typing, filling down, pasting a blo
   await row(page, /Cam C/).click({ modifiers: ['Shift'] });
   await page.getByLabel('Value').fill('Tower');
   await page.getByRole('button', { name: 'Set for 3 units' }).click();
-  await expect(page.getByText('3 devices in 1 places')).toBeVisible();
+  await expect(page.getByText('3 devices in 1 place', { exact: true })).toBeVisible();
   await expect(row(page, /Tower/)).toBeVisible();
   await page
     .getByRole('button', { name: /^Take back/ })

@@ -20,3 +20,6 @@ export { readRuns, runFields } from './read-runs.ts';
 export type { RunField, RunText } from './read-runs.ts';
 export { endWords, mediumWords, runWords } from './run-words.ts';
 export { carriedBy } from './carried-by.ts';
+
+export { pictureOf, wayBetween } from './picture.ts';
+export type { Picture, PictureEnd, PictureRun, PictureSocket, PictureUnit } from './picture.ts';

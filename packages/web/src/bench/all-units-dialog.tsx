@@ -32,7 +32,7 @@ export function AllUnitsDialog({ deviceIds, bench, act, onClose }: Props) {
   const faults = bench.faults.length;
   const go = (wanted: contract.BenchAct) => void act(wanted).then(onClose);
   return (
-    <Dialog title={`All ${deviceIds.length} stand-ins`} onClose={onClose}>
+    <Dialog title={`All ${deviceIds.length} stand-ins`} onClose={onClose} unsaved={false}>
       <ul className="grid gap-4">
         {choices([...deviceIds]).map(({ name, what, wanted }) => (
           <li key={name} className="grid grid-cols-[1fr_auto] items-start gap-x-4">

@@ -14,6 +14,8 @@ import { UnitMenu } from './unit-menu.tsx';
 
 const devices = { host: { id: 'host', name: 'Show host' }, desk: { id: 'desk', name: 'Lighting desk' } };
 const links = { l: { id: 'l', controllerId: 'host', targetId: 'desk' } };
+// asks the server; seen in the browser
+vi.mock('./ways-in.tsx', () => ({ WaysIn: () => null }));
 vi.mock('../live/workspace.tsx', () => ({
   useShow: () => ({ devices, links }),
   useWorkspace: () => ({ showId: 's', show: { devices, links } }),

@@ -183,7 +183,7 @@ function StepRow({ step, number, devices, change, remove }: RowProps) {
         />
       </td>
       <td>
-        <button type="button" className="act-quiet btn-xs" aria-label={`Take fault ${number} out`} onClick={remove}>
+        <button type="button" className="act-quiet btn-xs" aria-label={`Take out fault ${number}`} onClick={remove}>
           Take out
         </button>
       </td>

@@ -1,14 +1,11 @@
-import { type contract, rig, type show as core } from '@deep-patch/core';
-import { useQuery } from '@tanstack/react-query';
+import { rig, type contract, type show as core } from '@deep-patch/core';
 import { useState } from 'react';
-import { api } from '../live/api.ts';
-import { useWorkspace } from '../live/workspace.tsx';
-import { Mark } from '../parts/mark.tsx';
 import { AddressForm } from './address-form.tsx';
 import { ModeForm } from './mode-form.tsx';
 import { ServiceForm } from './service-form.tsx';
 import { StoredSets } from './stored-sets.tsx';
 import type { DoOnBench } from './use-bench.ts';
+import { WaysIn } from './ways-in.tsx';
 
 interface Props {
   readonly device: core.Device;
@@ -54,31 +51,6 @@ export function UnitMenu({ device, type, state, act }: Props) {
       {open && canKey && <Pages device={device} type={type} state={state} act={act} />}
       {canKey && type.sets > 0 && <StoredSets deviceId={device.id} type={type} sets={state.sets} act={act} />}
     </section>
-  );
-}
-
-/** By which of its ways it can be set now, and what the others need. */
-function WaysIn({ device, type }: Pick<Props, 'device' | 'type'>) {
-  const { showId } = useWorkspace();
-  const { data } = useQuery({
-    queryKey: ['ways', showId, device.id],
-    queryFn: () => api.get<contract.WayNow[]>(`/bench/${showId}/units/${device.id}/ways`),
-    // cables and addresses change meanwhile
-    staleTime: 0,
-  });
-  if (!data || data.length === 0) return null;
-  return (
-    <ul aria-label="Ways to set it" className="grid gap-0.5 text-[13px]">
-      {data.map(({ way, works, from, needs }, at) => {
-        const known = type.ways[at];
-        return (
-          <li key={`${way} ${at}`} className={works ? '' : 'text-mute'}>
-            <Mark state={works ? 'pass' : 'waits'} size={11} /> {known ? rig.wayWords(known) : way}:{' '}
-            {works ? `works now${from === null ? '' : `, from ${from}`}` : `not now: ${needs}`}
-          </li>
-        );
-      })}
-    </ul>
   );
 }
 

@@ -1,5 +1,6 @@
 import { X } from 'lucide-react';
 import { ProblemList } from './notices.tsx';
+import { useCounted } from './open-dialogs.ts';
 import { useEffect, useId, useRef, useState, type ReactNode } from 'react';
 
 interface Props {
@@ -29,6 +30,7 @@ export function Dialog({ title, onClose, children, wide = false, unsaved: given 
     body.current?.querySelector<HTMLElement>('input, select, textarea, button, [tabindex="0"]')?.focus();
     return () => here?.close();
   }, []);
+  useCounted();
   const leave = () => (unsaved ? setAsking(true) : onClose());
   return (
     <dialog

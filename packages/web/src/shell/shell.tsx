@@ -5,6 +5,7 @@ import { useWorkspace, WorkspaceProvider } from '../live/workspace.tsx';
 import { Dialog } from '../parts/dialog.tsx';
 import { Empty, Loading } from '../parts/empty.tsx';
 import { ProblemList } from '../parts/notices.tsx';
+import { useIsCovered } from '../parts/open-dialogs.ts';
 import type { Action, FindProps } from './command-box.tsx';
 import { ConflictDialog } from './conflict-dialog.tsx';
 import { FindingsBar } from './findings-bar.tsx';
@@ -37,6 +38,7 @@ export function ShowShell() {
 function Frame() {
   const { conflict } = useWorkspace();
   const find = useFind();
+  const covered = useIsCovered();
   const [open, setOpen] = useState<'find' | 'keys'>();
   const actions = useActions(setOpen);
   const shortcuts = useKeys(setOpen);
@@ -51,7 +53,7 @@ function Frame() {
         <main className="page-body">
           <Screen />
         </main>
-        <ProblemList />
+        {!covered && <ProblemList />}
         <FindingsBar />
       </div>
       {open === 'find' && find && createElement(find, { actions, onClose: () => setOpen(undefined) })}

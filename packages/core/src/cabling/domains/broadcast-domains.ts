@@ -1,4 +1,4 @@
-import { groupBy, macOf, memo, rowsOf, typeOf, type Show } from '../../show/index.ts';
+import { groupBy, macOf, memo, once, rowsOf, typeOf, type Show } from '../../show/index.ts';
 import { circlesOf, type Loop } from './circles.ts';
 import { DisjointSets } from './disjoint-sets.ts';
 import { shutPorts, type TreePort } from './spanning-tree.ts';
@@ -21,6 +21,8 @@ export interface BroadcastDomains {
   /** The loop that floods a domain. */
   readonly loopIn: (domain: string) => Loop | undefined;
   readonly loops: readonly Loop[];
+  /** Does spanning tree keep a socket of a managed switch shut? */
+  readonly isShut: (deviceId: string, socket: string) => boolean;
   /** The VLAN into which a managed switch puts an adapter; null where none decides. */
   readonly vlanOf: (deviceId: string, adapter: string) => number | null;
 }
@@ -77,12 +79,22 @@ export function broadcastDomains(show: Show): BroadcastDomains {
     circlesOf(stretch).map((loop) => ({ loop, domain: sets.find(stretch.name) })),
   );
   const loopIn = new Map(loops.map(({ loop, domain }) => [domain, loop]));
+  const shutSockets = once(
+    () =>
+      new Set(
+        wires
+          .flatMap(({ a, b }) => [a, b])
+          .filter((end) => isManaged(end) && !isOpen(end))
+          .map(({ device, socket }) => `${device.id} ${socket}`),
+      ),
+  );
   return {
     domainOf,
     takesTags: (deviceId, adapter) => byNode.get(nodeOf(deviceId, adapter))?.tagged ?? false,
     isLit: (deviceId, adapter) => lit.has(nodeOf(deviceId, adapter)),
     loopIn: (domain) => loopIn.get(domain),
     loops: loops.map(({ loop }) => loop),
+    isShut: (deviceId, socket) => shutSockets().has(`${deviceId} ${socket}`),
     vlanOf: (deviceId, adapter) => {
       const stretch = byNode.get(nodeOf(deviceId, adapter));
       return stretch && stretch.edges.length > 0 && !stretch.tagged ? accessVlan(stretch) : null;
