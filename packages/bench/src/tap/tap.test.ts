@@ -3,6 +3,25 @@ import { demoBench, stopBenches } from '../demo-bench.test-data.ts';
 
 afterEach(stopBenches);
 
+test('a password that is told in plain goes over the wire, and is in no line, no bytes and no capture', async () => {
+  const { site } = await demoBench();
+  const { tap } = site();
+  const secret = Buffer.from('ops:lantern-tide-31').toString('base64');
+  const said = `GET /a HTTP/1.1\r\nAuthorization: Basic ${secret}\r\nhost: x\r\n\r\n`;
+  const bytes = Uint8Array.from(Buffer.from(said));
+  const ports = { sourcePort: 50_000, destinationPort: 80 };
+  const payload = { kind: 'tcp', ...ports, flags: ['ack'], seq: 1, ack: 1, bytes } as const;
+  const body = { kind: 'ip', source: 1, destination: 2, ttl: 64, payload } as const;
+  tap.take({ to: '02:00:00:00:00:01', from: '02:00:00:00:00:02', vlan: null, body });
+  const line = tap.last(1)[0];
+  const told = tap.anatomy(line?.frame ?? -1);
+  const words = JSON.stringify(told?.layers);
+  expect(words).toContain(`Authorization: Basic ${'-'.repeat(secret.length)}`);
+  const kept = [JSON.stringify(line), words, Buffer.from(told?.hex ?? '', 'hex').toString('latin1')];
+  for (const text of [...kept, Buffer.from(tap.capture('all')).toString('latin1')]) expect(text).not.toContain(secret);
+  expect(told?.hex.length).toBe((14 + 40 + said.length) * 2);
+});
+
 test('running time code is a line a second, so that it drowns nothing; the capture keeps every frame', async () => {
   const { site } = await demoBench();
   const { scheduler, tap, standins } = site();

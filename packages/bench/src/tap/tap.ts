@@ -3,6 +3,7 @@ import type { contract } from '@deep-patch/core';
 import type { Words } from '../protocols/protocol.ts';
 import { FrameRing } from './frame-ring.ts';
 import { datagramOf, FrameReader, wordsOf } from './frame-words.ts';
+import { withoutPasswords } from './without-passwords.ts';
 
 const mostLines = 5000;
 const mostFrames = 20_000;
@@ -149,13 +150,15 @@ export class Tap {
   anatomy(number: number): contract.FrameAnatomy | undefined {
     const frame = this.frames.frame(number);
     if (!frame) return undefined;
-    const bytes = writeFrame(frame);
+    const bytes = writeFrame(withoutPasswords(frame));
     return { hex: Buffer.from(bytes).toString('hex'), layers: anatomyOf(bytes) };
   }
 
   /** The frames that are kept, as a pcapng file. */
   capture(source: string): Uint8Array {
-    const frames = this.frames.last().map(({ at, frame }) => ({ at: Math.round(at * 1000), bytes: writeFrame(frame) }));
+    const frames = this.frames
+      .last()
+      .map(({ at, frame }) => ({ at: Math.round(at * 1000), bytes: writeFrame(withoutPasswords(frame)) }));
     return writeCapture(frames, source);
   }
 

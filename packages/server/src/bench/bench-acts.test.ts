@@ -95,6 +95,14 @@ test('tabs see the tap as it goes, a capture is a file, and what a scan finds is
     count: 1,
     values: [{ last: '4', least: 4, greatest: 4 }],
   });
+  const state = (await server.call('GET', bench)).body as unknown as contract.BenchState;
+  const cue = state.heard.find(({ text }) => text.includes('/desk/cue/31/start 4.0'));
+  const frame = await server.call('GET', `${bench}/frames/${cue?.frame ?? 'none'}`);
+  const { layers } = frame.body as unknown as contract.FrameAnatomy;
+  expect([frame.status, layers.at(-1)?.name]).toEqual([200, 'OSC message']);
+  const gone = await server.call('GET', `${bench}/frames/999999999`);
+  expect([gone.status, gone.body['code']]).toEqual([404, 'FRAME_GONE']);
+  expect((await server.call('GET', `${bench}/frames/-1`)).status).toBe(422);
   const file = await fetch(`${server.url}/api${bench}/capture.pcapng`);
   expect(file.headers.get('content-disposition')).toContain('bench.pcapng');
   expect(

@@ -392,10 +392,14 @@ describe('refusals', () => {
     expect(Object.values(body['paths'] as Record<string, object>).flatMap((path) => Object.keys(path))).toHaveLength(
       apiRoutes.length,
     );
-    // a document is asked for where one is kept: papers.test.ts
-    const asked = apiRoutes.filter(({ method, path }) => method === 'get' && !path.includes('{documentId}'));
+    // a document is asked for where one is kept: papers.test.ts; a frame where one went by: bench-acts.test.ts
+    const asked = apiRoutes.filter(({ method, path }) => method === 'get' && !/\{(documentId|number)\}/.test(path));
     for (const { method, path } of asked) {
-      const url = path.replace('/api', '').replace('{id}', 'harbour-finals').replace('{showId}', 'harbour-finals');
+      const url = path
+        .replace('/api', '')
+        .replace('{id}', 'harbour-finals')
+        .replace('{showId}', 'harbour-finals')
+        .replace('{deviceId}', 'desk');
       const query = path.endsWith('changes') ? '?since=0' : path.endsWith('history') ? `?author=${me}` : '';
       expect([method, path, (await server.call('GET', url + query)).status]).toEqual([method, path, 200]);
     }
