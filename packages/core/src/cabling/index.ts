@@ -21,5 +21,5 @@ export type { RunField, RunText } from './read-runs.ts';
 export { endWords, mediumWords, runWords } from './run-words.ts';
 export { carriedBy } from './carried-by.ts';
 
-export { pictureOf, wayBetween } from './picture.ts';
+export { pictureOf, wayBetween, wayWords } from './picture.ts';
 export type { Picture, PictureEnd, PictureRun, PictureSocket, PictureUnit } from './picture.ts';

@@ -1,6 +1,7 @@
 import type { AddressingFacts } from '../addressing/index.ts';
 import { byName, groupBy, rowsOf, socketsOf, typeOf, type Cable, type Network, type Show } from '../show/index.ts';
 import { carriedBy } from './carried-by.ts';
+import { endWords } from './run-words.ts';
 import type { CablingFacts } from './segments.ts';
 
 export interface PictureSocket {
@@ -136,4 +137,14 @@ export function wayBetween({ runs }: Picture, fromId: string, toId: string): rea
   for (let step = came.get(toId); step; step = step.from === fromId ? undefined : came.get(step.from))
     way.unshift(step.run);
   return way;
+}
+
+/** A way from a unit on, run by run: both sockets of each, in the order in which a packet passes them. */
+export function wayWords(show: Show, way: readonly PictureRun[], fromId: string): string[] {
+  let at = fromId;
+  return way.map(({ upper, lower }) => {
+    const [near, far] = upper.unitId === at ? [upper, lower] : [lower, upper];
+    at = far.unitId;
+    return `${endWords(show, near.unitId, near.socket)} → ${endWords(show, far.unitId, far.socket)}`;
+  });
 }

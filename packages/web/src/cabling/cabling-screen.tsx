@@ -1,9 +1,9 @@
 import { cabling, findings } from '@deep-patch/core';
-import { useCallback, useMemo, useState, type ReactNode } from 'react';
+import { lazy, Suspense, useCallback, useMemo, useState, type ReactNode } from 'react';
 import { useNavigate, useParams, useSearchParams } from 'react-router';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
-import { DataGrid } from '../parts/data-grid.tsx';
-import { Empty } from '../parts/empty.tsx';
+import { DataGrid, type Column } from '../parts/data-grid.tsx';
+import { Empty, Loading } from '../parts/empty.tsx';
 import { FirstSteps } from '../parts/first-steps.tsx';
 import { NoHits } from '../parts/no-hits.tsx';
 import { saveFile } from '../parts/save-file.ts';
@@ -16,6 +16,9 @@ import { RunEntry } from './run-entry.tsx';
 import { RunFaults } from './run-faults.tsx';
 import { RunPanel, SeveralRuns } from './run-panel.tsx';
 import { runColumns, runCsv, runRows, sumsOf, writtenOf, type RunRow } from './run-rows.ts';
+
+// the picture brings its drawing with it: who works in the table does not wait for that
+const PictureView = lazy(async () => ({ default: (await import('./picture/picture-view.tsx')).PictureView }));
 
 const viewOfRuns: ViewOf = {
   name: 'deep-patch-cabling-view',
@@ -31,7 +34,6 @@ export function CablingScreen() {
   const show = useShow();
   const { analysis, showId } = useWorkspace();
   const { cableId } = useParams();
-  const navigate = useNavigate();
   const [query, setQuery] = useSearchParams();
   const [filter, setFilter] = useState('');
   const [chosen, setChosen] = useState<readonly string[]>([]);
@@ -41,13 +43,20 @@ export function CablingScreen() {
   const columns = useMemo(() => runColumns.filter(({ key }) => view.columns.includes(key)), [view.columns]);
   const { cells, faults, forgive } = useRunCells(rows);
   const doing = query.get('do');
-  const begin = (what: Doing) => setQuery({ do: what });
-  const close = () => setQuery({});
+  const isPicture = query.get('see') === 'picture';
+  const seen = isPicture ? { see: 'picture' } : undefined;
+  const begin = (what: Doing) => setQuery({ ...seen, do: what });
+  const close = () => setQuery({ ...seen });
   const row = rows.find(({ cable }) => cable.id === cableId);
   const several = chosen.length > 1 ? rows.filter(({ cable }) => chosen.includes(cable.id)) : [];
   return (
     <>
       <Head rows={rows} onBegin={begin}>
+        {rows.length > 0 && (
+          <button type="button" className="act" onClick={() => setQuery(isPicture ? {} : { see: 'picture' })}>
+            {isPicture ? 'Table' : 'Picture'}
+          </button>
+        )}
         <input
           type="search"
           value={filter}
@@ -63,28 +72,51 @@ export function CablingScreen() {
       <div className="beside border-t border-rule">
         {rows.length === 0 ? (
           <NothingYet onBegin={begin} />
+        ) : isPicture ? (
+          <Suspense fallback={<Loading />}>
+            <PictureView filter={filter} />
+          </Suspense>
         ) : shown.length === 0 ? (
           <NoHits filter={filter} what="run" onClear={() => setFilter('')} />
         ) : (
-          <div className="flex min-w-0 flex-1 flex-col">
-            <DataGrid
-              label="Runs"
-              rows={shown}
-              columns={columns}
-              idOf={({ cable }) => cable.id}
-              cells={cells}
-              onChosen={setChosen}
-              selected={cableId}
-              onSelect={(id) => void navigate(`/shows/${showId}/cabling/${id}`, { replace: cableId !== undefined })}
-            />
-            <p className="border-t border-rule px-3 py-1.5 text-[13px] text-mute">{sumsOf(shown)}</p>
-          </div>
+          <RunTable rows={shown} {...{ columns, cells }} onChosen={setChosen} />
         )}
         {several.length > 1 ? <SeveralRuns rows={several} /> : row && <RunPanel key={row.cable.id} row={row} />}
       </div>
       {doing === 'join' && <JoinDialog onClose={close} />}
       {doing === 'read' && <ReadRunsDialog onClose={close} />}
     </>
+  );
+}
+
+function RunTable({
+  rows,
+  columns,
+  cells,
+  onChosen,
+}: {
+  readonly rows: readonly RunRow[];
+  readonly columns: readonly Column<RunRow>[];
+  readonly cells: Cells<RunRow>;
+  readonly onChosen: (ids: readonly string[]) => void;
+}) {
+  const { showId } = useWorkspace();
+  const { cableId } = useParams();
+  const navigate = useNavigate();
+  return (
+    <div className="flex min-w-0 flex-1 flex-col">
+      <DataGrid
+        label="Runs"
+        rows={rows}
+        columns={columns}
+        idOf={({ cable }) => cable.id}
+        cells={cells}
+        onChosen={onChosen}
+        selected={cableId}
+        onSelect={(id) => void navigate(`/shows/${showId}/cabling/${id}`, { replace: cableId !== undefined })}
+      />
+      <p className="border-t border-rule px-3 py-1.5 text-[13px] text-mute">{sumsOf(rows)}</p>
+    </div>
   );
 }
 

@@ -1,5 +1,5 @@
 import { cabling, show as core, type show } from '@deep-patch/core';
-import { Link, useNavigate } from 'react-router';
+import { Link, useLocation, useNavigate } from 'react-router';
 import { useNotices } from '../live/notices.tsx';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { CloseLink } from '../parts/close-link.tsx';
@@ -11,6 +11,7 @@ export function RunPanel({ row }: { readonly row: RunRow }) {
   const show = useShow();
   const { analysis, save, showId } = useWorkspace();
   const navigate = useNavigate();
+  const { search } = useLocation();
   const { cable } = row;
   const words = cabling.runWords(show, cable);
   const found = (analysis?.findings ?? []).filter(
@@ -18,13 +19,13 @@ export function RunPanel({ row }: { readonly row: RunRow }) {
   );
   const unplug = async () => {
     if (await save(core.planRemove(show, 'cables', [cable.id], `Unplug ${words}`.slice(0, 200))))
-      void navigate(`/shows/${showId}/cabling`);
+      void navigate({ pathname: `/shows/${showId}/cabling`, search });
   };
   return (
     <aside aria-label={words} className="panel grid w-86 content-start gap-4 p-4">
       <div className="flex items-start gap-2">
         <h2 className="text-[15px] font-bold">{words}</h2>
-        <CloseLink to={`/shows/${showId}/cabling`} name={words} />
+        <CloseLink to={{ pathname: `/shows/${showId}/cabling`, search }} name={words} />
       </div>
       {found.map((finding) => (
         <FindingCard key={finding.key} finding={finding} />

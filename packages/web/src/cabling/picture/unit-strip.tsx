@@ -1,0 +1,61 @@
+import type { cabling } from '@deep-patch/core';
+import { notchAt, size, type Box } from './layout.ts';
+import { tone } from './run-line.tsx';
+
+/** A unit as a strip, with a notch for every socket in the order of its panel. */
+export function UnitStrip({
+  unit,
+  box,
+  runs,
+  isHere,
+  isFaint,
+  onChoose,
+}: {
+  readonly unit: cabling.PictureUnit;
+  readonly box: Box;
+  readonly runs: ReadonlyMap<string, cabling.PictureRun>;
+  /** The walk by keys stands here. */
+  readonly isHere: boolean;
+  readonly isFaint: boolean;
+  readonly onChoose: () => void;
+}) {
+  return (
+    <g
+      transform={`translate(${box.x} ${box.y})`}
+      opacity={isFaint ? 0.25 : 1}
+      className="cursor-pointer"
+      onClick={onChoose}
+    >
+      <rect
+        width={box.width}
+        height={box.height}
+        rx={4}
+        strokeWidth={isHere ? 2 : 1}
+        className={`fill-base-300 ${isHere ? 'stroke-primary' : 'stroke-line'}`}
+      />
+      <text x={size.side} y={20} className="fill-base-content text-[15px] font-semibold">
+        {unit.name}
+      </text>
+      {unit.sockets.map((socket, at) => {
+        const run = socket.runId === undefined ? undefined : runs.get(socket.runId);
+        const { x, y } = notchAt(at);
+        return (
+          <rect
+            key={socket.key}
+            x={x}
+            y={y}
+            width={size.notch}
+            height={size.notch}
+            rx={1.5}
+            className={`${run && !socket.isShut ? tone(run).fill : 'fill-none'} ${run ? tone(run).stroke : 'stroke-line'}`}
+          >
+            <title>
+              {socket.label}
+              {socket.isShut ? ', kept shut by spanning tree' : run ? '' : ', free'}
+            </title>
+          </rect>
+        );
+      })}
+    </g>
+  );
+}

@@ -1,0 +1,34 @@
+import type { cabling } from '@deep-patch/core';
+import { useMemo } from 'react';
+import type { Question } from './picture-tools.tsx';
+
+interface Asked {
+  readonly picture: cabling.Picture;
+  readonly filter: string;
+  readonly question: Question;
+  readonly way: readonly cabling.PictureRun[] | undefined;
+}
+
+/** Which runs and units are meant by what was typed and asked; the others step back. */
+export function useChosen({ picture, filter, question, way }: Asked) {
+  return useMemo(() => {
+    const words = filter.toLowerCase().split(/\s+/).filter(Boolean);
+    const named = new Set(
+      picture.units
+        .filter(({ name, place }) => words.every((word) => `${name} ${place}`.toLowerCase().includes(word)))
+        .map(({ id }) => id),
+    );
+    const onWay = new Set(way?.flatMap(({ upper, lower }) => [upper.unitId, lower.unitId]));
+    const isOn = (run: cabling.PictureRun): boolean => {
+      if (way) return way.includes(run);
+      if (question.networkId !== '' && !run.networks.some(({ id }) => id === question.networkId)) return false;
+      return named.has(run.upper.unitId) || named.has(run.lower.unitId);
+    };
+    const reached = new Set(picture.runs.filter(isOn).flatMap(({ upper, lower }) => [upper.unitId, lower.unitId]));
+    const isMeant = ({ id }: cabling.PictureUnit): boolean => {
+      if (way) return onWay.has(id);
+      return named.has(id) && (question.networkId === '' || reached.has(id));
+    };
+    return { isOn, isMeant };
+  }, [picture, filter, question, way]);
+}
