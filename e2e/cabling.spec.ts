@@ -26,8 +26,9 @@ test('runs are written down by part of a name, moved in a cell, read from a list
     .getByRole('gridcell')
     .nth(3)
     .dblclick();
-  await page.keyboard.type('p3');
-  await page.keyboard.press('Enter');
+  const cell = page.getByLabel('Its socket of Tower 1');
+  await cell.fill('p3');
+  await cell.press('Enter');
   await expect(row(page, /^Tower 1.*Hub p3/)).toBeVisible();
   await page.getByRole('button', { name: 'Read a list' }).click();
   const dialog = page.getByRole('dialog');
@@ -53,6 +54,20 @@ test('runs are written down by part of a name, moved in a cell, read from a list
   await list.fill(saved);
   await dialog.getByRole('button', { name: 'Add 3 runs' }).click();
   await expect(page.getByText('3 runs · 29.5 m copper')).toBeVisible();
+  expect(problems).toEqual([]);
+});
+
+test('what each run and each unit takes down stands in order, and beside the run that is chosen', async ({ page }) => {
+  const problems = watchProblems(page);
+  await page.goto(`${demo}/cabling`);
+  await page.getByRole('button', { name: 'If this goes' }).click();
+  const list = page.getByRole('region', { name: 'If this goes' });
+  await expect(list.getByRole('row').nth(1)).toContainText('Switch quay');
+  expect(await violations(page)).toEqual([]);
+  await page.getByLabel('Filter runs').fill('run switch quay p24');
+  await list.getByRole('link', { name: /^run Switch (quay p24|booth p24)/ }).click();
+  await expect(page.getByRole('complementary')).toContainText(/Without it \d+ links stop\./);
+  await expect(page.getByRole('complementary')).toContainText('Camera remote → Camera 1 pan-tilt');
   expect(problems).toEqual([]);
 });
 

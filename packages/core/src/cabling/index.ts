@@ -23,3 +23,5 @@ export { carriedBy } from './carried-by.ts';
 
 export { pictureOf, wayBetween, wayWords } from './picture.ts';
 export type { Picture, PictureEnd, PictureRun, PictureSocket, PictureUnit } from './picture.ts';
+export { runGraph } from './run-graph.ts';
+export type { RunGraph, RunPath } from './run-graph.ts';

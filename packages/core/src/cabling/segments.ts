@@ -52,11 +52,12 @@ export interface CablingFacts {
 
 /**
  * The graph of bridges and adapters: a switch is one node, each adapter of anything else is one; cables join them.
- * A segment is a connected part of it.
+ * A segment is a connected part of it. Runs that are `lost` join nothing.
  */
-export function cablingFacts(show: Show): CablingFacts {
+export function cablingFacts(show: Show, lost: ReadonlySet<string> = new Set()): CablingFacts {
   const cables = rowsOf(show, 'cables');
-  const edges = linkingCables(show).flatMap((cable) => {
+  const linking = linkingCables(show).filter(({ id }) => !lost.has(id));
+  const edges = linking.flatMap((cable) => {
     const [a, b] = [nodeOf(show, cable.fromDevice, cable.fromSocket), nodeOf(show, cable.toDevice, cable.toSocket)];
     return a && b ? [{ cable, a, b }] : [];
   });
@@ -107,7 +108,7 @@ export function cablingFacts(show: Show): CablingFacts {
   return {
     segmentOf: (id) => places.get(nodeOfInterface(id))?.root,
     segmentOfHub,
-    domains: once(() => broadcastDomains(show)),
+    domains: once(() => broadcastDomains(show, lost)),
     plugOf: memo((id) => plugOf(show, show.interfaces[id], near.get(nodeOfInterface(id))?.[0]?.cable)),
     tooLongAt: (id) => tooLong().get(nodeOfInterface(id)),
     route: (from, to) => routeBetween(places, nodeOfInterface(from), nodeOfInterface(to)),

@@ -1,6 +1,6 @@
 import { layerNames, memoOf, rowsBy, rowsOf, type Link, type Show } from '../show/index.ts';
 import { planPlacement, type AddressingFacts, type Placement } from '../addressing/index.ts';
-import { cablingFacts } from '../cabling/index.ts';
+import { cablingFacts, type CablingFacts } from '../cabling/index.ts';
 import { endsOf, type LinkFacts } from './ends.ts';
 import { listenersOf } from './listeners.ts';
 import { sidesOf } from './sides.ts';
@@ -44,8 +44,8 @@ export function linkFacts(
   placement: (networkIds: readonly string[]) => Pick<Placement, 'change'> = memoOf((networkIds) =>
     planPlacement(show, { networkIds, facts: addressing }),
   ),
+  cabling: CablingFacts = cablingFacts(show),
 ): LinkFacts {
-  const cabling = cablingFacts(show);
   return {
     addressing,
     cabling,

@@ -19,6 +19,8 @@ export type { LinkFacts } from './ends.ts';
 export { argumentsFrom, commandFrom, doesTrigger, oscParts, valueOf, writtenValues } from './typed-message.ts';
 export { exampleArgs, writtenCommand } from './layers/message.ts';
 export { findLinks, linkName, withFixesOf } from './find-links.ts';
+export { lossesOf, lostWith, stopsWithout } from './losses.ts';
+export type { Loss } from './losses.ts';
 export { forecast, forecastAll, linkFacts, outcomeOf } from './forecast.ts';
 export { reroutes } from './quiet-fields.ts';
 export { layerWords } from './side-words.ts';

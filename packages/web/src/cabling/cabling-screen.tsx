@@ -10,6 +10,7 @@ import { saveFile } from '../parts/save-file.ts';
 import { ScreenHead } from '../parts/screen-head.tsx';
 import { TableView, useTableView, type ViewOf } from '../parts/table-view.tsx';
 import type { CellEdit, Cells } from '../parts/use-cells.ts';
+import { LossesView } from './losses-view.tsx';
 import { JoinDialog } from './join-dialog.tsx';
 import { ReadRunsDialog } from './read-runs-dialog.tsx';
 import { RunEntry } from './run-entry.tsx';
@@ -43,20 +44,16 @@ export function CablingScreen() {
   const columns = useMemo(() => runColumns.filter(({ key }) => view.columns.includes(key)), [view.columns]);
   const { cells, faults, forgive } = useRunCells(rows);
   const doing = query.get('do');
-  const isPicture = query.get('see') === 'picture';
-  const seen = isPicture ? { see: 'picture' } : undefined;
+  const see = views.find(([key]) => key === query.get('see'))?.[0] ?? 'table';
+  const seen = see === 'table' ? {} : { see };
   const begin = (what: Doing) => setQuery({ ...seen, do: what });
-  const close = () => setQuery({ ...seen });
+  const close = () => setQuery(seen);
   const row = rows.find(({ cable }) => cable.id === cableId);
   const several = chosen.length > 1 ? rows.filter(({ cable }) => chosen.includes(cable.id)) : [];
   return (
     <>
       <Head rows={rows} onBegin={begin}>
-        {rows.length > 0 && (
-          <button type="button" className="act" onClick={() => setQuery(isPicture ? {} : { see: 'picture' })}>
-            {isPicture ? 'Table' : 'Picture'}
-          </button>
-        )}
+        <ViewChoice see={see} onSee={(next) => setQuery(next === 'table' ? {} : { see: next })} />
         <input
           type="search"
           value={filter}
@@ -72,9 +69,9 @@ export function CablingScreen() {
       <div className="beside border-t border-rule">
         {rows.length === 0 ? (
           <NothingYet onBegin={begin} />
-        ) : isPicture ? (
+        ) : see !== 'table' ? (
           <Suspense fallback={<Loading />}>
-            <PictureView filter={filter} />
+            {see === 'picture' ? <PictureView filter={filter} /> : <LossesView filter={filter} />}
           </Suspense>
         ) : shown.length === 0 ? (
           <NoHits filter={filter} what="run" onClear={() => setFilter('')} />
@@ -86,6 +83,31 @@ export function CablingScreen() {
       {doing === 'join' && <JoinDialog onClose={close} />}
       {doing === 'read' && <ReadRunsDialog onClose={close} />}
     </>
+  );
+}
+
+const views = [
+  ['table', 'Table'],
+  ['picture', 'Picture'],
+  ['losses', 'If this goes'],
+] as const;
+type See = (typeof views)[number][0];
+
+function ViewChoice({ see, onSee }: { readonly see: See; readonly onSee: (see: See) => void }) {
+  return (
+    <div role="group" aria-label="View" className="join">
+      {views.map(([key, label]) => (
+        <button
+          key={key}
+          type="button"
+          className={`act join-item ${key === see ? 'border-primary' : ''}`}
+          aria-pressed={key === see}
+          onClick={() => onSee(key)}
+        >
+          {label}
+        </button>
+      ))}
+    </div>
   );
 }
 

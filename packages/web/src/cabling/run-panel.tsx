@@ -4,6 +4,7 @@ import { useNotices } from '../live/notices.tsx';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { CloseLink } from '../parts/close-link.tsx';
 import { FindingCard } from '../parts/finding-card.tsx';
+import { WithoutIt } from './losses-view.tsx';
 import { runBlock, sumsOf, type RunRow } from './run-rows.ts';
 
 /** One run: both ends, what it carries, what is wrong with it. */
@@ -52,6 +53,7 @@ export function RunPanel({ row }: { readonly row: RunRow }) {
           </>
         )}
       </dl>
+      <WithoutIt runId={cable.id} />
       <p className="text-[13px] text-mute">
         In the table: Enter types into a cell. Another unit or socket moves that end, in one act.
       </p>

@@ -282,9 +282,10 @@ function RowLine<Row>(props: RowProps<Row>) {
             onClick={(event) => {
               if (!cells) return;
               event.stopPropagation();
-              grid.onRowClick(event, id, column.key);
+              // a panel that opens at the first of two clicks moves the columns: the second one means the same cell
+              if (event.detail < 2) grid.onRowClick(event, id, column.key);
             }}
-            onDoubleClick={() => grid.startEditing(column.key)}
+            onDoubleClick={() => grid.startEditing(grid.column ?? column.key)}
             className={`flex h-full items-center truncate px-2.5 ${isHere ? 'outline-1 -outline-offset-1 outline-primary' : ''}`}
           >
             <CellContent {...props} column={column} isTyped={isHere && grid.editing} />

@@ -39,15 +39,19 @@ interface Stretch {
   readonly tagged: boolean;
 }
 
+const nothing: ReadonlySet<string> = new Set();
+
 /**
  * Sockets of managed switches are set as somebody would for this plan: towards another managed switch everything,
  * tagged; else the lowest VLAN of what hangs there, or all of them tagged for a single adapter; VLAN 1 where nothing
- * is planned.
+ * is planned. Runs that are `lost` carry nothing, and everything stays set as it was with them.
  */
-export function broadcastDomains(show: Show): BroadcastDomains {
-  const wires = wiresOf(show);
+export function broadcastDomains(show: Show, lost: ReadonlySet<string> = nothing): BroadcastDomains {
+  const planned = wiresOf(show);
+  const wires = lost.size === 0 ? planned : planned.filter(({ a }) => !lost.has(a.cable.id));
   const vlans = plannedVlans(show);
-  const stretches = stretchesOf(wires, vlans);
+  const stretches =
+    lost.size === 0 ? stretchesOf(planned, vlans) : asSet(stretchesOf(wires, vlans), stretchesOf(planned, vlans));
   const ports = treePorts(show, wires, stretches);
   const shut = shutPorts([...ports.values()]);
   const isOpen = (end: Plugged): boolean => {
@@ -144,6 +148,16 @@ function stretchesOf(wires: readonly Wire[], vlans: ReadonlyMap<string, PlannedV
     const mayTag = isAlone && only !== undefined && (!only.type.forwards || only.type.kind === 'router');
     const tagged = mayTag && planned.numbers.size + Number(planned.withoutNumber) > 1;
     return { name, nodes: new Set(members), ...own, vlans: planned, tagged };
+  });
+}
+
+/** Stretches that are left of others, with their sockets at managed switches set as for those. */
+function asSet(left: readonly Stretch[], whole: readonly Stretch[]): Stretch[] {
+  const of = new Map(whole.flatMap((stretch) => [...stretch.nodes].map((node) => [node, stretch] as const)));
+  return left.map((stretch) => {
+    const [node = ''] = stretch.nodes;
+    const { vlans, tagged } = of.get(node) ?? stretch;
+    return { ...stretch, vlans, tagged };
   });
 }
 

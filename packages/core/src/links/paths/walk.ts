@@ -20,11 +20,18 @@ export interface Walk {
   readonly source: Held | undefined;
   /** Routers on the way. */
   readonly routers: readonly string[];
+  /** Every stretch of network that it crosses, from the address that sends it to the one that takes it. */
+  readonly hops: readonly Hop[];
   /** It leaves by a gateway. */
   readonly byGateway: boolean;
   readonly lost: Lost | undefined;
   /** Which of several ways it takes depends on an address that nobody knows beforehand. */
   readonly chance: boolean;
+}
+
+export interface Hop {
+  readonly from: Held;
+  readonly to: Held;
 }
 
 export interface Lost {
@@ -51,12 +58,14 @@ export function walk(
   adapter: string | null,
 ): Walk {
   const routers: string[] = [];
+  const hops: Hop[] = [];
   let [machine, chance, byGateway]: [Machine, boolean, boolean] = [start, false, false];
   let source: Held | undefined;
   const lost = (why: Lost['why'], next?: number, owners: readonly Held[] = []): Walk => ({
     arrivedAt: undefined,
     source,
     routers,
+    hops,
     byGateway,
     lost: { why, machineId: machine.id, next, owners },
     // which of two answers a router first decides where the packet goes
@@ -64,7 +73,7 @@ export function walk(
   });
   for (let hop = 0; hop <= mostHops; hop += 1) {
     if (owns(machine, destination))
-      return { arrivedAt: machine.id, source, routers, byGateway, lost: undefined, chance };
+      return { arrivedAt: machine.id, source, routers, hops, byGateway, lost: undefined, chance };
     if (hop > 0 && machine.type.kind !== 'router') return lost('not_a_router');
     if (isToEverybody(machine, destination)) return lost('to_everybody');
     if (hop > 0) routers.push(machine.id);
@@ -83,7 +92,8 @@ export function walk(
     // who is given that address answers for it
     if (owners.length === 0 && way.next !== undefined) chance ||= machines.mayBeGiven(domain, way.next);
     const next = owners[0] && machines.of(owners[0].machineId);
-    if (!next || next.id === machine.id) return lost('silent', way.next);
+    if (!owners[0] || !next || next.id === machine.id) return lost('silent', way.next);
+    hops.push({ from: way.own, to: owners[0] });
     machine = next;
   }
   return lost('circles');
