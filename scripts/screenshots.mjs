@@ -18,6 +18,8 @@ const shots = [
   ['addresses', '/shows/harbour-finals/addresses/control/control-camera-3-lan', 'night'],
   ['placement', '/shows/harbour-finals/addresses/control?do=place', 'chart'],
   ['first-contact', '/shows/harbour-finals/addresses/control?do=first', 'night'],
+  ['cabling', '/shows/harbour-finals/cabling?see=picture', 'night'],
+  ['losses', '/shows/harbour-finals/cabling?see=losses', 'chart'],
   ['links', '/shows/harbour-finals/links/host-to-callers', 'night'],
   ['links-chart', '/shows/harbour-finals/links/host-to-desk', 'chart'],
   ['bench', '/shows/harbour-finals/bench/desk', 'night'],
@@ -85,6 +87,8 @@ try {
     if (name === 'gear-list') await page.getByLabel('Paste the list here').fill(gear);
     if (name === 'types') await page.getByRole('button', { name: /^Pan-tilt camera/ }).click();
     if (name === 'placement') await page.getByLabel(/^Also move/).check();
+    if (name === 'cabling') await page.getByRole('application').getByText('Switch quay', { exact: true }).waitFor();
+    if (name === 'losses') await page.getByRole('link', { name: 'Switch quay', exact: true }).waitFor();
     await page.evaluate('document.fonts.ready.then(() => true)');
     await wait(600);
     await page.screenshot({ path: join(root, `docs/screenshots/${name}.png`) });

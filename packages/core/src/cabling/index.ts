@@ -19,6 +19,8 @@ export type { PlannedRun, RunFault, RunPlan, WrittenRun } from './plan-runs.ts';
 export { readRuns, runFields } from './read-runs.ts';
 export type { RunField, RunText } from './read-runs.ts';
 export { endWords, mediumWords, runWords } from './run-words.ts';
+export { chainsOf } from './chains.ts';
+export type { Chain } from './chains.ts';
 export { carriedBy } from './carried-by.ts';
 
 export { pictureOf, wayBetween, wayWords } from './picture.ts';

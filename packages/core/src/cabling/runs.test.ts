@@ -2,12 +2,25 @@ import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { applyChange, rowsOf, type Show } from '../show/index.ts';
 import { device, showOf, soundRows, types, typeWith } from '../show/sample-show.test-data.ts';
-import { joinRuns, planRuns, readRuns, runFields, runWords, type RunPlan, type WrittenRun } from './index.ts';
+import { addressingFacts } from '../addressing/index.ts';
+import {
+  cablingFacts,
+  chainsOf,
+  findCabling,
+  joinRuns,
+  planRuns,
+  readRuns,
+  runFields,
+  runWords,
+  type RunPlan,
+  type WrittenRun,
+} from './index.ts';
 
 const amp = typeWith('amp', {
   name: 'Amp',
   kind: 'amplifier',
   factory: { mode: 'self', ip: null, prefix: null },
+  chain: { most: 3, delayMs: 0.25 },
   sockets: ['in', 'out'].map((key) => ({ key, label: `${key}put`, adapter: 'lan' })),
 });
 const amps = ['a', 'b', 'c', 'd'].map((id) => device(id, 'amp', { name: `Amp ${id}` }));
@@ -115,6 +128,23 @@ describe('several in one act', () => {
     ]);
     const ring = after(show, planRuns(show, joinRuns(show, ids, { how: 'chain', closes: true })));
     expect(wordsOf(ring).at(-1)).toBe('Amp d output to Amp a output');
+  });
+
+  test('a chain is as deep as its last unit, from the switch on; one more than its type allows is told', () => {
+    const codes = (of: Show) =>
+      findCabling(of, cablingFacts(of), addressingFacts(of)).flatMap(({ code, facts }) =>
+        code === 'chain_too_deep' ? [[facts['name'], facts['depth'], facts['delayMs']]] : [],
+      );
+    const chained = (units: readonly string[], closes = false) =>
+      after(show, planRuns(show, joinRuns(show, units, { how: 'chain', closes })));
+    const one = chained(['hub', 'a', 'b', 'c']);
+    expect([chainsOf(one).map(({ worst, depth }) => [worst.name, depth]), codes(one)]).toEqual([[['Amp c', 3]], []]);
+    expect(codes(chained(['hub', 'a', 'b', 'c', 'd']))).toEqual([['Amp d', 4, 0.75]]);
+    // from both sides of a ring through the switch two are the most
+    expect(chainsOf(chained(['hub', 'a', 'b', 'c', 'd'], true)).map(({ depth }) => depth)).toEqual([2]);
+    // nothing begins it: it counts from its ends, and alone there is no chain to speak of
+    expect(chainsOf(chained(['a', 'b', 'c', 'd'])).map(({ depth }) => depth)).toEqual([2]);
+    expect(chainsOf(show)).toEqual([]);
   });
 
   test('too few sockets, or a unit in a chain twice: refused, with the units that have none', () => {

@@ -27,7 +27,7 @@ const grades: Readonly<Record<findings.Grade, readonly string[]>> = {
     'port_starts_first segment_wireless_hop service_version_below service_version_unclear service_version_unknown',
     'doubled_name doubled_unit doubled_mac feature_below feed_no_switch feed_unfit name_shared no_computer',
     'partner_versions parts_moved platform_other_system platform_too_old seats_short too_many_sources',
-    'too_many_controllers accessory_missing firmware_below',
+    'too_many_controllers accessory_missing firmware_below chain_too_deep',
   ],
   note: [
     'block_outside block_tight factory_inside gateway_idle network_tight on_no_network pool_over_block public_range',

@@ -1,4 +1,4 @@
-import { cabling, findings } from '@deep-patch/core';
+import { cabling, findings, type show as core } from '@deep-patch/core';
 import { lazy, Suspense, useCallback, useMemo, useState, type ReactNode } from 'react';
 import { useNavigate, useParams, useSearchParams } from 'react-router';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
@@ -189,12 +189,7 @@ function Head({
   readonly onBegin: (what: Doing) => void;
   readonly children: ReactNode;
 }) {
-  const show = useShow();
-  const loops = cabling.cablingFacts(show).domains().loops.length;
-  const summary =
-    rows.length === 0
-      ? 'nothing yet'
-      : `${findings.counted(rows.length, 'run')}${loops > 0 ? ` · ${findings.counted(loops, 'circle')} that nothing cuts` : ''}`;
+  const summary = summaryOf(useShow(), rows.length);
   return (
     <ScreenHead title="Cabling" summary={summary}>
       {rows.length > 0 && <>{children}</>}
@@ -209,6 +204,18 @@ function Head({
       </button>
     </ScreenHead>
   );
+}
+
+/** How many runs there are, which circles nothing cuts, and how deep chains are. */
+function summaryOf(show: core.Show, runs: number): string {
+  if (runs === 0) return 'nothing yet';
+  const loops = cabling.cablingFacts(show).domains().loops.length;
+  const deep = cabling.chainsOf(show).filter(({ depth }) => depth > 1);
+  return [
+    findings.counted(runs, 'run'),
+    ...(loops > 0 ? [`${findings.counted(loops, 'circle')} that nothing cuts`] : []),
+    ...deep.map(({ worst, depth, delayMs }) => `chain of ${depth} to ${worst.name}, ${delayMs} ms`),
+  ].join(' · ');
 }
 
 function NothingYet({ onBegin }: { readonly onBegin: (what: Doing) => void }) {
