@@ -95,16 +95,23 @@ const screens: readonly (readonly [string, string, (page: Page) => Promise<void>
   ['no such show', '/shows/nowhere/rig', async (page) => expect(page.getByText('No show has this id')).toBeVisible()],
 ];
 
-for (const theme of ['night', 'chart'])
-  test(`axe finds nothing serious on any screen in ${theme}`, async ({ page }) => {
-    test.setTimeout(120_000);
-    await page.addInitScript((name) => localStorage.setItem('deep-patch-theme', name), theme);
-    for (const [name, path, ready] of screens) {
-      await page.goto(path);
-      await ready(page);
-      expect([name, await violations(page)]).toEqual([name, []]);
-    }
-  });
+test('axe finds nothing serious on any screen or dialogue, in both themes', async ({ page }) => {
+  test.setTimeout(240_000);
+  await page.addInitScript(() => localStorage.setItem('deep-patch-theme', 'night'));
+  for (const [name, path, ready] of screens) {
+    await page.goto(path);
+    await ready(page);
+    expect([name, await violations(page)]).toEqual([name, []]);
+    // only colours differ between the themes; what fades from one to the other would be read half-way
+    await page.evaluate(() => {
+      const still = new CSSStyleSheet();
+      still.replaceSync('* { transition: none !important; animation: none !important }');
+      document.adoptedStyleSheets = [still];
+      document.documentElement.dataset['theme'] = 'chart';
+    });
+    expect([`${name} in chart`, await violations(page, ['color-contrast'])]).toEqual([`${name} in chart`, []]);
+  }
+});
 
 test('the whole way by keyboard alone', async ({ page }) => {
   const problems = watchProblems(page);

@@ -102,3 +102,16 @@ test('the picture of the cabling is laid out, walked along by keys, asked for a 
   ).toBe('PNG');
   expect(problems).toEqual([]);
 });
+
+test('the bench is seen as the network that it is, with how each stand-in is doing', async ({ page }) => {
+  const problems = watchProblems(page);
+  await page.goto(`${demo}/bench`);
+  await page.getByRole('button', { name: 'As the network' }).click();
+  const picture = page.getByRole('application', { name: /^Picture of the cabling/ });
+  await expect(picture.getByText('Recorder', { exact: true })).toBeVisible();
+  await picture.getByText('Recorder', { exact: true }).click();
+  await expect(page.getByRole('complementary')).toContainText('Recorder');
+  await page.getByRole('button', { name: 'As cards' }).click();
+  await expect(page.getByRole('link', { name: /^Recorder/ })).toBeVisible();
+  expect(problems).toEqual([]);
+});

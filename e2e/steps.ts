@@ -10,14 +10,17 @@ interface Violation {
 }
 
 /** What axe finds that is serious, in a line each. */
-export async function violations(page: Page): Promise<string[]> {
+export async function violations(page: Page, only?: readonly string[]): Promise<string[]> {
   await page.evaluate(axeSource);
-  const found = await page.evaluate(async () => {
-    const { axe } = window as unknown as { axe: { run: (on: Node) => Promise<{ violations: Violation[] }> } };
+  const found = await page.evaluate(async (rules) => {
+    const { axe } = window as unknown as {
+      axe: { run: (on: Node, options: object) => Promise<{ violations: Violation[] }> };
+    };
     // what an open dialogue covers is out of reach
     const on = document.querySelector('dialog[open]') ?? document;
-    return (await axe.run(on)).violations.filter(({ impact }) => ['serious', 'critical'].includes(impact));
-  });
+    const { violations: all } = await axe.run(on, rules ? { runOnly: rules } : {});
+    return all.filter(({ impact }) => ['serious', 'critical'].includes(impact));
+  }, only);
   return found.map(
     ({ id, nodes }) =>
       `${id}: ${nodes

@@ -1,6 +1,6 @@
 import { type contract, show as core } from '@deep-patch/core';
-import { useMemo, useState } from 'react';
-import { Link, useParams } from 'react-router';
+import { lazy, Suspense, useMemo, useState } from 'react';
+import { Link, useParams, useSearchParams } from 'react-router';
 import { useBenchState } from '../live/bench-store.ts';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { Empty, Loading } from '../parts/empty.tsx';
@@ -17,6 +17,8 @@ import { TapPanel } from './tap-panel.tsx';
 import { AllUnitsDialog } from './all-units-dialog.tsx';
 import { FaultsStrip } from './faults-strip.tsx';
 import { useBench, type DoOnBench } from './use-bench.ts';
+
+const BenchNetwork = lazy(async () => ({ default: (await import('./bench-network.tsx')).BenchNetwork }));
 
 /** The simulated site: every unit as a stand-in that shows what it is doing, grouped by place. */
 export function BenchScreen() {
@@ -36,9 +38,7 @@ export function BenchScreen() {
       <div className="beside border-t border-rule">
         <div className="flex min-w-0 flex-1 flex-col">
           {bench && <Strips bench={bench} act={act} />}
-          <div className="min-h-0 flex-1 overflow-auto px-4.5 py-2" tabIndex={0} role="region" aria-label="Stand-ins">
-            <Standins bench={bench} doing={doing} devices={devices} states={states} chosenId={deviceId} />
-          </div>
+          <Site bench={bench} doing={doing} devices={devices} states={states} chosenId={deviceId} />
           {bench && devices.length > 0 && <TapPanel heard={bench.heard} forget={() => act({ act: 'forget_heard' })} />}
         </div>
         {chosen && state && (
@@ -66,6 +66,46 @@ export function BenchScreen() {
         />
       )}
     </>
+  );
+}
+
+/** All stand-ins, as cards by place or as the network that they are. */
+function Site(props: Part & { readonly chosenId: string | undefined }) {
+  const { bench, devices, states } = props;
+  const isNetwork = useSearchParams()[0].get('see') === 'network';
+  return (
+    <div
+      className="flex min-h-0 flex-1 flex-col overflow-auto px-4.5 py-2"
+      tabIndex={0}
+      role="region"
+      aria-label="Stand-ins"
+    >
+      {bench && devices.length > 0 && <SeeSwitch />}
+      {isNetwork && bench ? (
+        <Suspense fallback={<Loading />}>
+          <BenchNetwork states={states} />
+        </Suspense>
+      ) : (
+        <Standins {...props} />
+      )}
+    </div>
+  );
+}
+
+/** Turns from the one to the other. */
+function SeeSwitch() {
+  const [query, setQuery] = useSearchParams();
+  const isNetwork = query.get('see') === 'network';
+  const turn = () => {
+    const next = new URLSearchParams(query);
+    if (isNetwork) next.delete('see');
+    else next.set('see', 'network');
+    setQuery(next);
+  };
+  return (
+    <button type="button" className="act btn-xs relative z-1 -mb-5 self-end" onClick={turn}>
+      {isNetwork ? 'As cards' : 'As the network'}
+    </button>
   );
 }
 

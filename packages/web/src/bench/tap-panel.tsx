@@ -66,7 +66,7 @@ export function TapPanel({ heard, forget }: { heard: readonly contract.HeardMess
       aria-label="Tap"
       className={`flex shrink-0 flex-col border-t border-rule bg-base-200 ${opened === undefined ? 'h-56 max-md:h-44' : 'h-[55vh]'}`}
     >
-      <div className="flex flex-wrap items-center gap-2 border-b border-rule px-4.5 py-1.5">
+      <div className="flex flex-wrap items-center gap-1.5 border-b border-rule px-4.5 py-1.5">
         <h2 className="text-[13px] font-semibold">Tap</h2>
         <span className="mr-auto text-xs text-mute">{tap.perSecond > 0 ? `${tap.perSecond} a second` : 'quiet'}</span>
         <FilterFields filter={filter} lines={tap.lines} onChange={setFilter} />
@@ -147,7 +147,7 @@ function FilterFields({
   return (
     <>
       <input
-        className="field h-7 w-28"
+        className="field h-7 w-20"
         aria-label="Show only lines with"
         placeholder="filter"
         value={filter.text}
@@ -190,12 +190,12 @@ function UnitFilter({
 }) {
   return (
     <select
-      className="field-select h-7 w-24"
+      className="field-select h-7 w-18"
       aria-label={label}
       value={value}
       onChange={(event) => onChoose(event.target.value)}
     >
-      <option value="">{label.toLowerCase()} any</option>
+      <option value="">{label.toLowerCase()}</option>
       <DeviceOptions devices={core.devicesByName(useShow())} />
     </select>
   );
@@ -216,7 +216,7 @@ function TapLine({
   const time = new Date(message.at).toISOString().slice(11, 23);
   return (
     <li className="border-b border-rule px-4.5 py-0.5 text-[13px]">
-      <div className="grid grid-cols-[7rem_1fr_1fr_3.75rem_2.2fr] items-baseline gap-2">
+      <div className="grid grid-cols-[7rem_0.9fr_0.9fr_3.25rem_2.5fr] items-baseline gap-2">
         {frame === undefined ? (
           <code className="text-mute">{time}</code>
         ) : (

@@ -63,8 +63,8 @@ function LossRow({ loss }: { readonly loss: linkRoom.Loss }) {
           {nameOf(show, loss)}
         </Link>
       </th>
-      <td className="px-3 font-mono text-error">{stops.length}</td>
-      <td className="px-3">
+      <td className="px-3 py-1.5 font-mono text-error">{stops.length}</td>
+      <td className="px-3 py-1.5">
         {stops.slice(0, mostNamed).map((linkId, at) => (
           <span key={linkId}>
             {at > 0 && ', '}

@@ -49,7 +49,7 @@ function digitsOf(bytes: Uint8Array, reader: MtcReader): string | undefined {
   const time = messages.map((message) => reader.push(message.bytes)).findLast((each) => each !== undefined);
   if (!time) return undefined;
   const digits = [time.hours, time.minutes, time.seconds, time.frames].map(twoDigits).join(':');
-  return `time code ${digits}, ${rates[time.rate] ?? ''} frames`;
+  return `${digits} time code, ${rates[time.rate] ?? ''} frames`;
 }
 
 function midiWordsOf(bytes: Uint8Array): { text: string; ok: boolean } {

@@ -5,6 +5,7 @@ import { useShow, useWorkspace } from '../../live/workspace.tsx';
 import type { Layout } from './layout.ts';
 import type { Question } from './picture-tools.tsx';
 import { pathOf, RunLine } from './run-line.tsx';
+import type { Shown } from './standing.ts';
 import { UnitStrip } from './unit-strip.tsx';
 import { useChosen } from './use-chosen.ts';
 import type { useWalk } from './use-walk.ts';
@@ -21,12 +22,13 @@ interface Props {
   readonly question: Question;
   readonly way: readonly cabling.PictureRun[] | undefined;
   readonly walk: ReturnType<typeof useWalk>;
+  readonly shown: Shown | undefined;
   readonly scale: number;
 }
 
 /** Places, runs and units where the layout put them. */
 export function Drawn(props: Props) {
-  const { picture, layout, scale, walk } = props;
+  const { picture, layout, scale, walk, shown } = props;
   const isFolded = scale < foldsBelow;
   const { isOn, isMeant } = useChosen(props);
   const runs = useMemo(() => new Map(picture.runs.map((run) => [run.id, run])), [picture]);
@@ -39,10 +41,12 @@ export function Drawn(props: Props) {
       {!isFolded &&
         picture.units.map((unit) => {
           const box = layout.units.get(unit.id);
-          const look = { isHere: walk.here === unit.id, isFaint: !isMeant(unit) };
-          return (
-            box && <UnitStrip key={unit.id} {...{ unit, box, runs, ...look }} onChoose={() => walk.goTo(unit.id)} />
-          );
+          const look = { isHere: walk.here === unit.id, isFaint: !isMeant(unit), standing: shown?.standingOf(unit.id) };
+          const choose = () => {
+            walk.goTo(unit.id);
+            shown?.onUnit(unit.id);
+          };
+          return box && <UnitStrip key={unit.id} {...{ unit, box, runs, ...look }} onChoose={choose} />;
         })}
     </>
   );

@@ -20,13 +20,23 @@ export interface Box extends Point {
   readonly height: number;
 }
 
-export const size = { notch: 9, step: 12, side: 9, unit: 46, least: 96, head: 26, gap: 16, between: 40 } as const;
+export const size = {
+  notch: 9,
+  step: 12,
+  side: 9,
+  lamp: 14,
+  unit: 46,
+  least: 96,
+  head: 26,
+  gap: 16,
+  between: 40,
+} as const;
 
 /** Where a socket's notch is on its unit, from the unit's own corner. */
 export const notchAt = (index: number): Point => ({ x: size.side + index * size.step, y: 31 });
 
 export const unitWidth = ({ name, sockets }: cabling.PictureUnit): number =>
-  Math.max(size.least, name.length * 8 + 2 * size.side, sockets.length * size.step + 2 * size.side);
+  Math.max(size.least, name.length * 8 + 2 * size.side + size.lamp, sockets.length * size.step + 2 * size.side);
 
 /** Most that hangs on one switch is a long row otherwise: so many units side by side, then the next row. */
 const abreast = (units: number): number => Math.max(2, Math.min(6, Math.round(Math.sqrt(units * 0.8))));

@@ -5,12 +5,13 @@ import { Empty, Loading } from '../../parts/empty.tsx';
 import { Drawn } from './drawn.tsx';
 import { PictureTools, type Question } from './picture-tools.tsx';
 import { Legend } from './legend.tsx';
+import type { Shown } from './standing.ts';
 import { useLayout } from './use-layout.ts';
 import { usePan } from './use-pan.ts';
 import { useWalk } from './use-walk.ts';
 
 /** The cabling as a picture that is worked out: places as columns, units with their sockets, every run between them. */
-export function PictureView({ filter }: { readonly filter: string }) {
+export function PictureView({ filter, shown }: { readonly filter: string; readonly shown?: Shown }) {
   const show = useShow();
   const { analysis } = useWorkspace();
   const addressing = analysis?.addressing;
@@ -21,10 +22,18 @@ export function PictureView({ filter }: { readonly filter: string }) {
   if (!picture) return <Loading />;
   if (picture.runs.length === 0)
     return <Empty text="Nothing is plugged in yet: with the first run there is something to see." />;
-  return <Picture picture={picture} filter={filter} />;
+  return <Picture picture={picture} filter={filter} shown={shown} />;
 }
 
-function Picture({ picture, filter }: { readonly picture: cabling.Picture; readonly filter: string }) {
+function Picture({
+  picture,
+  filter,
+  shown,
+}: {
+  readonly picture: cabling.Picture;
+  readonly filter: string;
+  readonly shown: Shown | undefined;
+}) {
   const places = useMemo(
     () => [...new Set(picture.units.map(({ place }) => place))].sort((a, b) => a.localeCompare(b)),
     [picture],
@@ -63,7 +72,7 @@ function Picture({ picture, filter }: { readonly picture: cabling.Picture; reado
           }}
         >
           <g data-moved transform={view.toString()}>
-            {whole && <Drawn {...{ picture, layout: whole, filter, question, way, walk }} scale={view.k} />}
+            {whole && <Drawn {...{ picture, layout: whole, filter, question, way, walk, shown }} scale={view.k} />}
           </g>
         </svg>
       </div>

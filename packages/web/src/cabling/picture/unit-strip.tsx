@@ -1,6 +1,7 @@
 import type { cabling } from '@deep-patch/core';
 import { notchAt, size, type Box } from './layout.ts';
 import { tone } from './run-line.tsx';
+import type { Standing } from './standing.ts';
 
 /** A unit as a strip, with a notch for every socket in the order of its panel. */
 export function UnitStrip({
@@ -9,6 +10,7 @@ export function UnitStrip({
   runs,
   isHere,
   isFaint,
+  standing,
   onChoose,
 }: {
   readonly unit: cabling.PictureUnit;
@@ -17,6 +19,7 @@ export function UnitStrip({
   /** The walk by keys stands here. */
   readonly isHere: boolean;
   readonly isFaint: boolean;
+  readonly standing?: Standing | undefined;
   readonly onChoose: () => void;
 }) {
   return (
@@ -36,6 +39,7 @@ export function UnitStrip({
       <text x={size.side} y={20} className="fill-base-content text-[15px] font-semibold">
         {unit.name}
       </text>
+      {standing && <Lamp standing={standing} x={box.width - 14} />}
       {unit.sockets.map((socket, at) => {
         const run = socket.runId === undefined ? undefined : runs.get(socket.runId);
         const { x, y } = notchAt(at);
@@ -57,5 +61,21 @@ export function UnitStrip({
         );
       })}
     </g>
+  );
+}
+
+/** Its shape says as much as its colour: a disc, a ring, a square, an empty square. */
+function Lamp({ standing: { tone: how, words }, x }: { readonly standing: Standing; readonly x: number }) {
+  const look = {
+    well: 'fill-success stroke-success',
+    waits: 'fill-none stroke-warning',
+    ill: 'fill-error stroke-error',
+    off: 'fill-none stroke-mute',
+  }[how];
+  const isRound = how === 'well' || how === 'waits';
+  return (
+    <rect x={x - 4} y={10} width={9} height={9} rx={isRound ? 4.5 : 0} strokeWidth={1.8} className={look}>
+      <title>{words}</title>
+    </rect>
   );
 }
