@@ -1,4 +1,4 @@
-import { groupBy, socketOf, typeOf, type Device, type DeviceType, type Show } from '../show/index.ts';
+import { groupBy, rowsOf, socketOf, typeOf, type Device, type DeviceType, type Show } from '../show/index.ts';
 import { linkingCables } from './run-length.ts';
 
 /** Units that pass frames on to the next one, behind the switch or computer that begins them. */
@@ -17,6 +17,7 @@ export interface Chain {
  * from its own ends.
  */
 export function chainsOf(show: Show): Chain[] {
+  if (!rowsOf(show, 'devices').some((device) => typeOf(show, device)?.chain)) return [];
   const near = groupBy(
     linkingCables(show).flatMap((cable) => {
       const [a, b] = [nodeAt(show, cable.fromDevice, cable.fromSocket), nodeAt(show, cable.toDevice, cable.toSocket)];
