@@ -62,10 +62,9 @@ export class Tap {
     const words = this.reader.read(frame, at);
     if (!words) return;
     if (words.osc) this.measure(words.osc);
-    const { protocol, text, ok, running } = words;
-    const kept = running ? { protocol, text, ok, as: running.as } : { protocol, text, ok };
-    const isReadAgain = datagramOf(frame) !== undefined && !running;
-    this.add({ at, names: this.naming(frame), frame: number, says: isReadAgain ? undefined : kept });
+    // most of a full network are datagrams that say nothing before somebody reads them
+    const isReadAgain = words.running === undefined && datagramOf(frame) !== undefined;
+    this.add({ at, names: this.naming(frame), frame: number, says: isReadAgain ? undefined : saidOf(words) });
   }
 
   /** A line that no frame tells: what a stand-in could not understand. */
@@ -180,6 +179,10 @@ export class Tap {
     this.lit = undefined;
     return news;
   }
+}
+
+function saidOf({ protocol, text, ok, running }: Words): Said {
+  return running ? { protocol, text, ok, as: running.as } : { protocol, text, ok };
 }
 
 /** A value as a list shows it; what has none goes by its tag. */
