@@ -16,6 +16,7 @@ import { ReadRunsDialog } from './read-runs-dialog.tsx';
 import { RunEntry } from './run-entry.tsx';
 import { RunFaults } from './run-faults.tsx';
 import { RunPanel, SeveralRuns } from './run-panel.tsx';
+import { useLosses } from './use-losses.ts';
 import { runColumns, runCsv, runRows, sumsOf, writtenOf, type RunRow } from './run-rows.ts';
 
 // the picture brings its drawing with it: who works in the table does not wait for that
@@ -49,6 +50,7 @@ export function CablingScreen() {
   const begin = (what: Doing) => setQuery({ ...seen, do: what });
   const close = () => setQuery(seen);
   const row = rows.find(({ cable }) => cable.id === cableId);
+  const losses = useLosses(show, see === 'losses' || row !== undefined);
   const several = chosen.length > 1 ? rows.filter(({ cable }) => chosen.includes(cable.id)) : [];
   return (
     <>
@@ -71,14 +73,18 @@ export function CablingScreen() {
           <NothingYet onBegin={begin} />
         ) : see !== 'table' ? (
           <Suspense fallback={<Loading />}>
-            {see === 'picture' ? <PictureView filter={filter} /> : <LossesView filter={filter} />}
+            {see === 'picture' ? <PictureView filter={filter} /> : <LossesView filter={filter} losses={losses} />}
           </Suspense>
         ) : shown.length === 0 ? (
           <NoHits filter={filter} what="run" onClear={() => setFilter('')} />
         ) : (
           <RunTable rows={shown} {...{ columns, cells }} onChosen={setChosen} />
         )}
-        {several.length > 1 ? <SeveralRuns rows={several} /> : row && <RunPanel key={row.cable.id} row={row} />}
+        {several.length > 1 ? (
+          <SeveralRuns rows={several} />
+        ) : (
+          row && <RunPanel key={row.cable.id} row={row} losses={losses} />
+        )}
       </div>
       {doing === 'join' && <JoinDialog onClose={close} />}
       {doing === 'read' && <ReadRunsDialog onClose={close} />}

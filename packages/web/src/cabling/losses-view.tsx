@@ -3,14 +3,17 @@ import { useMemo } from 'react';
 import { Link } from 'react-router';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { Empty, Loading } from '../parts/empty.tsx';
-import { useLosses } from './use-losses.ts';
 
 const mostNamed = 6;
 
+interface Known {
+  /** Undefined while they are worked out. */
+  readonly losses: readonly linkRoom.Loss[] | undefined;
+}
+
 /** If this goes: what each run and each unit takes down, what most hangs on first. */
-export function LossesView({ filter }: { readonly filter: string }) {
+export function LossesView({ filter, losses }: Known & { readonly filter: string }) {
   const show = useShow();
-  const losses = useLosses(show);
   const shown = useMemo(() => {
     const words = filter.toLowerCase().split(/\s+/).filter(Boolean);
     return losses?.filter((loss) => words.every((word) => nameOf(show, loss).toLowerCase().includes(word)));
@@ -80,10 +83,9 @@ function LossRow({ loss }: { readonly loss: linkRoom.Loss }) {
 }
 
 /** Without this run: the links that stop, or that none does. */
-export function WithoutIt({ runId }: { readonly runId: string }) {
+export function WithoutIt({ runId, losses }: Known & { readonly runId: string }) {
   const show = useShow();
   const { showId } = useWorkspace();
-  const losses = useLosses(show);
   if (!losses) return <p className="text-[13px] text-mute">Working out what stops without it</p>;
   const stops = losses.find(({ kind, id }) => kind === 'run' && id === runId)?.stops ?? [];
   if (stops.length === 0)

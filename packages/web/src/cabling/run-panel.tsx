@@ -1,4 +1,4 @@
-import { cabling, show as core, type show } from '@deep-patch/core';
+import { cabling, show as core, type links, type show } from '@deep-patch/core';
 import { Link, useLocation, useNavigate } from 'react-router';
 import { useNotices } from '../live/notices.tsx';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
@@ -7,8 +7,13 @@ import { FindingCard } from '../parts/finding-card.tsx';
 import { WithoutIt } from './losses-view.tsx';
 import { runBlock, sumsOf, type RunRow } from './run-rows.ts';
 
+interface RunPanelProps {
+  readonly row: RunRow;
+  readonly losses: readonly links.Loss[] | undefined;
+}
+
 /** One run: both ends, what it carries, what is wrong with it. */
-export function RunPanel({ row }: { readonly row: RunRow }) {
+export function RunPanel({ row, losses }: RunPanelProps) {
   const show = useShow();
   const { analysis, save, showId } = useWorkspace();
   const navigate = useNavigate();
@@ -53,7 +58,7 @@ export function RunPanel({ row }: { readonly row: RunRow }) {
           </>
         )}
       </dl>
-      <WithoutIt runId={cable.id} />
+      <WithoutIt runId={cable.id} losses={losses} />
       <p className="text-[13px] text-mute">
         In the table: Enter types into a cell. Another unit or socket moves that end, in one act.
       </p>
