@@ -3,7 +3,7 @@ import { expect, test } from 'vitest';
 import { addressingFacts } from '../addressing/index.ts';
 import type { Content } from '../show/index.ts';
 import { device, showOf, soundRows } from '../show/sample-show.test-data.ts';
-import { cablingFacts, pictureOf, wayBetween, wayWords } from './index.ts';
+import { cablingFacts, pictureOf, runGraph, wayBetween, wayWords } from './index.ts';
 
 const hubs = Array.from({ length: 6 }, (_, at) => `h${at}`);
 /** Plain switches with runs between some of them, each at a socket of its own. */
@@ -84,4 +84,28 @@ test('units with sockets and no run are counted by their place', () => {
     ['Control'],
     ['Control'],
   ]);
+});
+
+test('a run is a bridge where nothing else leads from one of its ends to the other', () => {
+  let [runs, bridges, others] = [0, 0, 0];
+  fc.assert(
+    fc.property(fc.array(fc.tuple(fc.nat(5), fc.nat(5)), { maxLength: 9 }), (pairs) => {
+      runs += 1;
+      const { show, cables } = rigOf(pairs);
+      const { isBridge } = runGraph(show, cablingFacts(show).domains());
+      for (const cable of cables) {
+        const without = {
+          ...show,
+          cables: Object.fromEntries(Object.entries(show.cables).filter(([id]) => id !== cable.id)),
+        };
+        const rest = pictureOf(without, cablingFacts(without), addressingFacts(without));
+        const isCut = wayBetween(rest, cable.fromDevice, cable.toDevice) === undefined;
+        expect([cable.id, isBridge(cable.id)]).toEqual([cable.id, isCut]);
+        if (isCut) bridges += 1;
+        else others += 1;
+      }
+    }),
+    { numRuns: 150 },
+  );
+  expect([runs, bridges > 100, others > 100]).toEqual([150, true, true]);
 });
