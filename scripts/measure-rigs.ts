@@ -5,7 +5,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { agrees, compare, shrink, type Comparison } from '@deep-patch/bench/rigs';
 import { show as core, type Show } from '@deep-patch/core';
-import { randomRig, tryFixes } from '@deep-patch/demo/rigs';
+import { pulledOf, randomRig, tryFixes } from '@deep-patch/demo/rigs';
 
 interface Progress {
   readonly next: number;
@@ -33,10 +33,11 @@ console.log(`from seed ${progress.next}, ${end - progress.rigs} rigs`);
 while (progress.rigs < end) {
   const seed = progress.next;
   const { show, passwords } = randomRig(seed);
-  const compared = await compare(show, passwords);
+  const pulled = pulledOf(show, seed);
+  const compared = await compare(show, passwords, undefined, pulled);
   const wrong = compared.filter((one) => !agrees(one)).map((one) => `${seed} ${told(one)}`);
   for (const line of wrong) console.log(line);
-  if (wrong.length > 0) await tellSmallest(show, passwords);
+  if (wrong.length > 0) await tellSmallest(show, passwords, pulled);
   // every tenth rig also has its fixes applied: that takes longer than the bench
   const fixes = seed % 10 === 0 ? tryFixes(show) : { tried: 0, bad: [] };
   const bad = fixes.bad.map((fix) => `${seed} fix of ${fix.finding}: ${fix.label}: ${fix.why} ${fix.what}`);
@@ -67,8 +68,15 @@ function told({ linkId, forecast, code, happened, contradicts }: Comparison): st
   return `${linkId}: the plan says ${forecast} ${code}, it was ${happened.join(' or ')}${contradicts ? ', and the sounding said something else' : ''}`;
 }
 
-async function tellSmallest(show: Show, passwords: Readonly<Record<string, string>>): Promise<void> {
-  const small = await shrink(show, async (smaller) => (await compare(smaller, passwords)).some((one) => !agrees(one)));
+async function tellSmallest(
+  show: Show,
+  passwords: Readonly<Record<string, string>>,
+  pulled: ReadonlySet<string>,
+): Promise<void> {
+  const small = await shrink(show, async (smaller) =>
+    (await compare(smaller, passwords, undefined, pulled)).some((one) => !agrees(one)),
+  );
+  if (pulled.size > 0) console.log('    pulled', [...pulled].join(' '));
   for (const table of ['networks', 'devices', 'addresses', 'cables', 'services', 'links'] as const)
     for (const row of core.rowsOf(small, table)) console.log('   ', table, JSON.stringify(core.contentOf(row)));
 }

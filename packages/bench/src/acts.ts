@@ -5,6 +5,7 @@ import { LinkWatch } from './looking/link-watch.ts';
 import { lookFor } from './looking/look-for.ts';
 import { Rehearsal } from './rehearsal/rehearsal.ts';
 import { ScriptRun } from './rehearsal/script-run.ts';
+import { pullEach } from './looking/pull-each.ts';
 import { outsideOf, scan, type Scanned } from './looking/scan.ts';
 import type { Site } from './site/site.ts';
 import { putFolder } from './site/behaviours/playout.ts';
@@ -40,7 +41,9 @@ export class SiteActs {
   readonly watch: LinkWatch;
   /** Faults are tried out, one of which will be hidden. */
   private hiding = false;
+  pulling: contract.PullingState | null = null;
   private stopScan: (() => void) | undefined;
+  private isPullingStopped = false;
   private readonly site: Site;
   private readonly random: () => number;
   private readonly onFound: (scanned: Scanned) => void;
@@ -117,6 +120,9 @@ export class SiteActs {
     wake: ({ deviceId }) => this.wake(this.unit(deviceId)),
     scan: ({ deviceId }) => this.startScan(this.unit(deviceId)),
     stop_scan: () => this.stopScan?.(),
+    change_over: ({ stage }) => this.site.changeOver(stage),
+    pull_each: (wanted) => this.startPulling(wanted),
+    stop_pulling: () => this.stopPulling(),
     rehearse: () => this.rehearse(),
     guess: ({ kind, deviceId }) => this.rehearsal?.end({ kind, deviceId }),
     give_up: () => this.rehearsal?.end(null),
@@ -213,6 +219,33 @@ export class SiteActs {
       .then((scanned) => this.onFound(scanned))
       .catch(() => (stopped = true))
       .finally(() => (this.scanning = this.scanning && { ...this.scanning, running: false, stopped }));
+  }
+
+  stopPulling(): void {
+    this.isPullingStopped = true;
+  }
+
+  private startPulling({ cableIds, linkIds }: Extract<contract.BenchAct, { act: 'pull_each' }>): void {
+    if (this.pulling?.running) throw new Error('the runs are being pulled already');
+    if (this.hides()) throw new Error('a rehearsal is under way');
+    const { site } = this;
+    const runIds = cableIds.filter((id) => site.cables.has(id));
+    const { rev } = site;
+    this.isPullingStopped = false;
+    const known = { running: true, stopped: false, rev, total: runIds.length, links: linkIds.length };
+    this.pulling = { ...known, done: 0, results: [] };
+    void pullEach({
+      site,
+      runIds,
+      linkIds: linkIds.filter((id) => site.plan.show.links[id]),
+      isStopped: () => this.isPullingStopped,
+      tell: (progress) => (this.pulling = { ...known, ...progress }),
+    })
+      .catch(() => (this.isPullingStopped = true))
+      .finally(() => {
+        const { pulling } = this;
+        this.pulling = pulling && { ...pulling, running: false, stopped: pulling.done < pulling.total };
+      });
   }
 
   private async rehearse(): Promise<void> {

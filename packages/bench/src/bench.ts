@@ -113,7 +113,7 @@ export class Bench {
         await entry.acts.do(request.wanted);
         return this.state(request.showId, entry);
       case 'follow':
-        return this.load(followed(entry.site.plan, request));
+        return this.load(followed(entry.site.given, request));
       case 'state':
         return this.state(request.showId, entry);
       case 'unload':
@@ -203,6 +203,8 @@ export class Bench {
       rev: site.rev,
       seq: this.nextSeq(),
       startUps: site.startUps,
+      stage: site.stage,
+      pulling: acts.pulling,
       standins: site.states(),
       heard: site.tap.last(linesOfAState),
       jacks: jacks.map(({ close: _, dropped, ...jack }) => ({ ...jack, dropped: dropped() })),
@@ -253,6 +255,7 @@ export class Bench {
 
 function leave({ jacks, acts }: Entry): void {
   acts.watch.set(null);
+  acts.stopPulling();
   acts.script?.end();
   for (const jack of jacks) jack.close();
 }

@@ -13,7 +13,7 @@ import { layerNames } from './show/index.ts';
 
 /** Facts that are lists, and facts that are counted; all others are texts, and stand in the sentence by their name. */
 const lists = new Set(
-  'names versions values silent lacks extra networks rivals routers ips labels squatters between alternatives'.split(
+  'names versions values silent lacks extra networks rivals routers ips labels squatters between alternatives grades plain'.split(
     ' ',
   ),
 );

@@ -255,8 +255,10 @@ const cable = (
     toDevice,
     toSocket,
     medium,
+    grade: null,
     lengthM,
     delayMs,
+    stage: 'both',
   };
 };
 

@@ -1,4 +1,4 @@
-import { addressing, links, show as core, type Show } from '@deep-patch/core';
+import { addressing, cabling, links, show as core, type Show } from '@deep-patch/core';
 import { startScheduler } from '../ether/scheduler.ts';
 import { Site } from '../site/site.ts';
 
@@ -16,17 +16,22 @@ export interface Comparison {
   readonly measured: core.MeasuredSounding;
 }
 
-/** Puts a rig on a bench that no clock paces, and sounds every link, or those named. */
+/** Puts a rig on a bench that no clock paces, some runs of it pulled out, and sounds every link, or those named. */
 export async function compare(
   show: Show,
   passwords: Readonly<Record<string, string>>,
   only: readonly string[] = Object.keys(show.links),
+  pulled: ReadonlySet<string> = new Set(),
 ): Promise<Comparison[]> {
   const scheduler = startScheduler(Infinity);
   try {
     const site = new Site({ show, passwords }, scheduler, () => 0.5, 0);
+    for (const [id, { cable }] of site.cables) cable.cut = pulled.has(id);
     site.power(Object.keys(show.devices), true);
-    const facts = links.linkFacts(show, addressing.addressingFacts(show), () => ({ change: undefined }));
+    const left = cabling.cablingFacts(show, pulled);
+    const [addressed, unplaced] = [addressing.addressingFacts(show), () => ({ change: undefined })];
+    const { planned } = links.linkFacts(show, addressed, unplaced);
+    const facts = links.linkFacts(show, addressed, unplaced, left, planned);
     const comparisons: Comparison[] = [];
     for (const link of core.rowsOf(show, 'links').filter(({ id }) => only.includes(id))) {
       const forecast = links.forecast(show, facts, link);

@@ -1,5 +1,5 @@
 import { show as core } from '@deep-patch/core';
-import { randomRig, rotatingSeed } from '@deep-patch/demo/rigs';
+import { pulledOf, randomRig, rotatingSeed } from '@deep-patch/demo/rigs';
 import { expect, test } from 'vitest';
 import { agrees, compare, type Comparison } from './agreement.test-data.ts';
 
@@ -10,7 +10,7 @@ test(`on ${rigs} random rigs every link stops in the bench exactly where the pla
   const all: Comparison[] = [];
   for (let at = 0; at < rigs; at += 1) {
     const { show, passwords } = randomRig(seed + at);
-    const compared = await compare(show, passwords);
+    const compared = await compare(show, passwords, undefined, pulledOf(show, seed + at));
     const wrong = compared
       .filter((one) => !agrees(one))
       .map((one) => [one.linkId, one.forecast, one.code, one.happened]);

@@ -32,7 +32,7 @@ export function build(ground: Ground, report: Report): void {
       .filter(({ cable }) => !cable.cut)
       .map(({ row }) => ({ ends: [row.fromDevice, row.toDevice], isUsb: isUsb(row) }));
   for (const device of devices) addStandin(ground, device, { report, runs });
-  ground.wiring.plugIn(core.rowsOf(show, 'cables'), (id) => ground.standins.get(id));
+  ground.wiring.plugIn(show, (id) => ground.standins.get(id));
   setVlans(ground);
 }
 

@@ -11,6 +11,7 @@ import { isUp, type Standin } from '../units/standin.ts';
 import { stateOf } from '../units/state-of.ts';
 import { build } from './build.ts';
 import type { Ground } from './ground.ts';
+import { laidOut } from './laid-out.ts';
 import { Naming } from './naming.ts';
 import { Power } from './power.ts';
 import { Wiring, type SiteCable } from './wiring.ts';
@@ -26,7 +27,10 @@ export class Site implements Ground {
   readonly random: () => number;
   readonly clock: () => number;
   startUps: 'skipped' | 'real' = 'skipped';
+  /** What lies there now: of the plan that was given, the runs of this stage. */
   plan: BenchPlan;
+  given: BenchPlan;
+  stage: 'setup' | 'show' = 'show';
   /** Runs after the site was built anew, to set again what is not in the plan. */
   onBuilt: () => void = () => undefined;
   private readonly naming = new Naming(this.standins, this.byMac);
@@ -36,7 +40,8 @@ export class Site implements Ground {
   private readonly turns = new Turns();
 
   constructor(plan: BenchPlan, scheduler: Scheduler, random: () => number, epoch = Date.now()) {
-    this.plan = plan;
+    this.given = plan;
+    this.plan = laidOut(plan, this.stage);
     this.scheduler = scheduler;
     this.random = random;
     this.wiring = new Wiring(scheduler, random);
@@ -58,8 +63,15 @@ export class Site implements Ground {
     return this.tap.last(200);
   }
 
+  /** Changes over: runs of the other time are unplugged, those of this one plugged in. */
+  changeOver(stage: 'setup' | 'show'): void {
+    this.stage = stage;
+    this.load(this.given);
+  }
+
   load(plan: BenchPlan): void {
-    this.plan = plan;
+    this.given = plan;
+    this.plan = laidOut(plan, this.stage);
     this.known = undefined;
     for (const standin of this.standins.values()) {
       this.unitPower.halt(standin);

@@ -106,7 +106,7 @@ interface CableEnd {
 
 /** Both ends of every cable by their units: whoever sets a switch looks at the sockets whose lamps are lit. */
 const litEnds = core.memoFor((show: Show): ReadonlyMap<string, readonly CableEnd[]> => {
-  const cables = core.rowsOf(show, 'cables').filter(hasLink);
+  const cables = core.rowsOf(show, 'cables').filter((cable) => hasLink(show, cable));
   const ends = cables.flatMap((cable): CableEnd[] => {
     const { fromDevice, fromSocket, toDevice, toSocket } = cable;
     return [

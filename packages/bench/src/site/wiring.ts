@@ -9,8 +9,32 @@ export interface SiteCable {
   readonly cable: Cable;
 }
 
-/** What a cable carries at all (IEEE 802.3 clause 40: 100 m of copper; clause 52: 10 km of single-mode fibre). */
-const longestM: Readonly<Record<core.Cable['medium'], number>> = { copper: 100, fibre: 10_000, wireless: Infinity };
+/** Up to which rate in Mbit/s multi-mode fibre carries how many metres (IEEE 802.3 clauses 26, 38, 52, 112, 86, 95). */
+const multiMode: Readonly<Record<'om3' | 'om4', readonly (readonly [mbps: number, metres: number])[]>> = {
+  om3: [
+    [100, 2000],
+    [1000, 550],
+    [10_000, 300],
+    [25_000, 70],
+    [40_000, 100],
+  ],
+  om4: [
+    [100, 2000],
+    [1000, 550],
+    [10_000, 400],
+    [25_000, 100],
+    [40_000, 150],
+  ],
+};
+
+/** What a cable carries at all: 100 m of copper (IEEE 802.3 clause 40), 10 km of single-mode fibre (clause 52). */
+function longestM({ medium, grade }: core.Cable, mbps: number): number {
+  if (medium === 'wireless') return Infinity;
+  if (medium === 'copper') return 100;
+  if (grade !== 'om3' && grade !== 'om4') return 10_000;
+  const rates = multiMode[grade];
+  return rates.find(([rate]) => mbps <= rate)?.[1] ?? (grade === 'om3' ? 70 : 100);
+}
 
 /** The sockets of every unit, and the cables that are plugged into them. */
 export class Wiring {
@@ -73,13 +97,13 @@ export class Wiring {
     this.inside.set(`${device.id} ${key}`, bridge);
   }
 
-  plugIn(rows: readonly core.Cable[], unit: (id: string) => Standin | undefined): void {
-    for (const row of rows) {
+  plugIn(show: core.Show, unit: (id: string) => Standin | undefined): void {
+    for (const row of core.rowsOf(show, 'cables')) {
       const [from, to] = [unit(row.fromDevice), unit(row.toDevice)];
       for (const end of [from, to]) if (end) this.modes.set(end.device.id, settingsOf(end).variant);
       const [a, b] = [from && this.portAt(from, row.fromSocket), to && this.portAt(to, row.toSocket)];
       if (a && b)
-        this.cables.set(row.id, { row, cable: new Cable([a, b], qualityOf(row), this.scheduler, this.random) });
+        this.cables.set(row.id, { row, cable: new Cable([a, b], qualityOf(show, row), this.scheduler, this.random) });
     }
   }
 
@@ -145,12 +169,25 @@ const socketsAt = (type: core.DeviceType, adapter: string): string[] => [
 ];
 
 /** Whether a link comes up on a cable of this length at all. */
-export const hasLink = ({ medium, lengthM }: Pick<core.Cable, 'medium' | 'lengthM'>): boolean =>
-  (lengthM ?? 0) <= longestM[medium];
+export const hasLink = (show: core.Show, row: core.Cable): boolean =>
+  (row.lengthM ?? 0) <= longestM(row, Math.min(...endsOf(row).map(([unit, key]) => rateAt(show, unit, key))));
+
+const endsOf = ({ fromDevice, fromSocket, toDevice, toSocket }: core.Cable) =>
+  [
+    [fromDevice, fromSocket],
+    [toDevice, toSocket],
+  ] as const;
+
+/** Ports whose rate nobody has said run at 1 Gbit/s. */
+function rateAt(show: core.Show, deviceId: string, key: string): number {
+  const type = core.typeOf(show, show.devices[deviceId]);
+  return type?.sockets.find((socket) => socket.key === key)?.rateMbps ?? 1000;
+}
 
 /** A delay that somebody measured replaces the usual one of the medium. */
-function qualityOf({ medium, lengthM, delayMs }: core.Cable): RunQuality {
-  if (!hasLink({ medium, lengthM })) return noLink;
+function qualityOf(show: core.Show, row: core.Cable): RunQuality {
+  const { medium, lengthM, delayMs } = row;
+  if (!hasLink(show, row)) return noLink;
   const usual = medium === 'wireless' ? radio : copper(lengthM ?? 1);
   return delayMs === null ? usual : { ...usual, delayMs };
 }

@@ -24,6 +24,8 @@ const trunk = (
   toSocket: string,
   patch: Partial<Content<'cables'>> = {},
 ): Content<'cables'> => ({
+  grade: null,
+  stage: 'both',
   id: `t-${from}-${fromSocket}`,
   fromDevice: from,
   fromSocket,

@@ -2,6 +2,7 @@ import type { AddressingFacts } from '../addressing/index.ts';
 import { wordsOfRules, type Finding } from '../findings/index.ts';
 import type { Show } from '../show/index.ts';
 import { chainDepth } from './rules/chain-depth.ts';
+import { loopHeld } from './rules/loop-held.ts';
 import { circle } from './rules/loop.ts';
 import { socketsShort } from './rules/sockets-short.ts';
 import { ledData } from './rules/led-data.ts';
@@ -11,7 +12,16 @@ import { wrongSocket } from './rules/wrong-socket.ts';
 import type { CablingFacts } from './segments.ts';
 
 /** In the order in which they are asked. */
-export const cablingRules = [wrongSocket, wrongSegment, ledData, socketsShort, circle, tooLong, chainDepth] as const;
+export const cablingRules = [
+  wrongSocket,
+  wrongSegment,
+  ledData,
+  socketsShort,
+  circle,
+  loopHeld,
+  tooLong,
+  chainDepth,
+] as const;
 
 /** What, why and what to do for each finding of the cables. */
 export const cablingWords = wordsOfRules(cablingRules);

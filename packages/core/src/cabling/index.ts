@@ -7,6 +7,7 @@ export type { BroadcastDomains } from './domains/broadcast-domains.ts';
 export type { Loop } from './domains/circles.ts';
 export type { CablingFacts, Plug, Route } from './segments.ts';
 export { longestRun, runAdvice } from './run-length.ts';
+export type { CableGrade } from './run-length.ts';
 export { cablingWords, findCabling } from './find-cabling.ts';
 
 export { vlanTable } from './vlan-table.ts';
@@ -18,11 +19,16 @@ export { planRuns } from './plan-runs.ts';
 export type { PlannedRun, RunFault, RunPlan, WrittenRun } from './plan-runs.ts';
 export { readRuns, runFields } from './read-runs.ts';
 export type { RunField, RunText } from './read-runs.ts';
-export { endWords, mediumWords, runWords } from './run-words.ts';
+export { endWords, gradeWords, kindWords, mediumWords, rateWords, runWords, stageWords } from './run-words.ts';
 export { chainsOf } from './chains.ts';
 export type { Chain } from './chains.ts';
 export { carriedBy } from './carried-by.ts';
 
+export { heldLoops } from './held-loops.ts';
+export type { HeldLoop } from './held-loops.ts';
+export { carryingGraph } from './carrying-graph.ts';
+export type { CarryingGraph } from './carrying-graph.ts';
+export { DisjointSets } from './domains/disjoint-sets.ts';
 export { pictureOf, wayBetween, wayWords } from './picture.ts';
 export type { Picture, PictureEnd, PictureRun, PictureSocket, PictureUnit } from './picture.ts';
 export { runGraph } from './run-graph.ts';

@@ -18,7 +18,7 @@ function rigOf(pairs: readonly (readonly [number, number])[]) {
     const [from, to] = [hubs[a] ?? '', hubs[b] ?? ''];
     if (a === b || (next.get(from) ?? 0) > 7 || (next.get(to) ?? 0) > 7) return [];
     const ends = { fromDevice: from, fromSocket: socket(from), toDevice: to, toSocket: socket(to) };
-    return [{ id: `c${at}`, ...ends, medium: 'copper', lengthM: 3, delayMs: null }];
+    return [{ id: `c${at}`, ...ends, medium: 'copper', lengthM: 3, delayMs: null, grade: null, stage: 'both' }];
   });
   const show = showOf({
     ...soundRows,

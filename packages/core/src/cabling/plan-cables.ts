@@ -147,7 +147,9 @@ function cableEdit(from: Omit<End, 'medium'> & Pick<Cable, 'medium'>, to: Pick<E
     toDevice: to.device.id,
     toSocket: to.socket,
     medium: from.medium,
+    grade: null,
     lengthM: null,
     delayMs: null,
+    stage: 'both',
   });
 }

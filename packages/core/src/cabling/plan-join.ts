@@ -19,6 +19,7 @@ export function joinRuns(show: Show, deviceIds: readonly string[], joining: Join
     toSocket,
     medium: '',
     length: '',
+    stage: '',
   });
   if (joining.how === 'chain') {
     const pairs = deviceIds.slice(1).map((id, at) => run(at, deviceIds[at] ?? '', id));

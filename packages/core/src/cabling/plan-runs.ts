@@ -17,7 +17,7 @@ import {
 } from '../show/index.ts';
 import { mates, mediumBetween, type SocketEnd } from './fitting-sockets.ts';
 import type { RunField, RunText } from './read-runs.ts';
-import { endWords, bare, mediumWords, readLength, readMedium } from './run-words.ts';
+import { bare, endWords, gradeWords, mediumWords, readKind, readLength, readStage, stageWords } from './run-words.ts';
 
 /** A run that is written down; `cableId` names the one that it takes the place of, ids a unit that is known already. */
 export interface WrittenRun extends RunText {
@@ -38,7 +38,9 @@ export interface PlannedRun {
   readonly from: SocketEnd;
   readonly to: SocketEnd;
   readonly medium: Cable['medium'];
+  readonly grade: Cable['grade'];
   readonly lengthM: number | null;
+  readonly stage: Cable['stage'];
 }
 export type RunPlan =
   | { readonly ok: true; readonly change: Change | undefined; readonly runs: readonly PlannedRun[] }
@@ -90,7 +92,8 @@ class RunDesk {
     const before = this.faults.length;
     const [from, to] = [this.unit(run, 'from'), this.unit(run, 'to')];
     const lengthM = this.length(run);
-    const wanted = run.medium === '' ? null : this.medium(run);
+    const wanted = run.medium === '' ? null : this.kind(run);
+    const stage = this.stage(run);
     if (!from || !to) return null;
     const near = this.socket(run, 'from', from, undefined);
     const far = near && this.socket(run, 'to', to, near);
@@ -100,17 +103,20 @@ class RunDesk {
       [far, near],
     ] as const)
       this.taken.set(`${end.deviceId} ${end.socket}`, `the run to ${this.nameOf(other.deviceId)} on line ${run.line}`);
-    return { line: run.line, from: near, to: far, medium: wanted ?? mediumBetween(this.show, near, far), lengthM };
+    const { medium, grade } = wanted ?? { medium: mediumBetween(this.show, near, far), grade: null };
+    return { line: run.line, from: near, to: far, medium, grade, lengthM, stage };
   }
 
-  editOf({ from, to, medium, lengthM }: PlannedRun, cableId: string | undefined): Edit[] {
+  editOf({ from, to, medium, grade, lengthM, stage }: PlannedRun, cableId: string | undefined): Edit[] {
     const row = {
       fromDevice: from.deviceId,
       fromSocket: from.socket,
       toDevice: to.deviceId,
       toSocket: to.socket,
       medium,
+      grade,
       lengthM,
+      stage,
     };
     const known = cableId === undefined ? undefined : this.show.cables[cableId];
     if (!known) return [insertRow('cables', { id: this.freshId(from), ...row, delayMs: null })];
@@ -197,9 +203,15 @@ class RunDesk {
     );
   }
 
-  private medium(run: WrittenRun): Cable['medium'] | null {
-    const kinds = Object.values(mediumWords).join(', ');
-    return readMedium(run.medium) ?? this.fail(run, 'medium', `A run is one of ${kinds}`);
+  private kind(run: WrittenRun): Pick<Cable, 'medium' | 'grade'> | null {
+    const kinds = [...Object.values(mediumWords), ...Object.values(gradeWords)].join(', ');
+    return readKind(run.medium) ?? this.fail(run, 'medium', `A run is one of ${kinds}`);
+  }
+
+  private stage(run: WrittenRun): Cable['stage'] {
+    const stage = readStage(run.stage);
+    if (stage === undefined) this.fail(run, 'stage', `A run is there ${Object.values(stageWords).join(', ')}`);
+    return stage ?? 'both';
   }
 
   private length(run: WrittenRun): number | null {

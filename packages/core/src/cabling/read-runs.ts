@@ -10,10 +10,12 @@ export interface RunText {
   readonly toSocket: string;
   readonly medium: string;
   readonly length: string;
+  /** When it is plugged in. */
+  readonly stage: string;
 }
 export type RunField = Exclude<keyof RunText, 'line'>;
 
-export const runFields = ['from', 'fromSocket', 'to', 'toSocket', 'medium', 'length'] as const;
+export const runFields = ['from', 'fromSocket', 'to', 'toSocket', 'medium', 'length', 'stage'] as const;
 
 /** Headings by the words that people use for them; `socket` belongs to the unit before it. */
 const headings: Readonly<Record<string, RunField | 'socket'>> = {
@@ -40,6 +42,8 @@ const headings: Readonly<Record<string, RunField | 'socket'>> = {
   'length m': 'length',
   m: 'length',
   metres: 'length',
+  when: 'stage',
+  stage: 'stage',
 };
 
 /**
@@ -64,6 +68,7 @@ export function readRuns(cells: readonly (readonly string[])[]): RunText[] {
         toSocket: text('toSocket'),
         medium: text('medium'),
         length: text('length'),
+        stage: text('stage'),
       },
     ];
   });

@@ -54,13 +54,15 @@ const own = [
   }),
 ];
 const run = (from: string, fromSocket: string, to: string, toSocket: string): Content<'cables'> => ({
+  grade: null,
+  stage: 'both',
   id: `${from}-${fromSocket}-${to}`,
   fromDevice: from,
   fromSocket,
   toDevice: to,
   toSocket,
   medium: 'copper',
-  lengthM: null,
+  lengthM: 5,
   delayMs: null,
 });
 const nets = [

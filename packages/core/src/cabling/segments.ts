@@ -86,7 +86,7 @@ export function cablingFacts(show: Show, lost: ReadonlySet<string> = new Set()):
     () =>
       new Map(
         cables
-          .filter(isTooLong)
+          .filter((cable) => isTooLong(show, cable))
           .flatMap((cable) =>
             [nodeOf(show, cable.fromDevice, cable.fromSocket), nodeOf(show, cable.toDevice, cable.toSocket)].flatMap(
               (node): [string, Cable][] => (node === undefined ? [] : [[node, cable]]),

@@ -29,6 +29,8 @@ const state = fc.record({
   scan: fc.constantFrom(null, { running: true }),
   script: fc.constant(null),
   looking: fc.constantFrom(null, { deviceId: 'a' }),
+  stage: fc.constantFrom('setup', 'show'),
+  pulling: fc.constantFrom(null, { done: 1 }),
   watch: fc.record({ everySeconds: fc.constantFrom(null, 15), changes: fc.array(fc.nat(2), { maxLength: 2 }) }),
 }) as unknown as fc.Arbitrary<BenchState>;
 

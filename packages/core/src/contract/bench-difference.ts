@@ -21,6 +21,8 @@ export interface BenchDifference {
 const parts: Readonly<Record<keyof Parts, true>> = {
   rev: true,
   startUps: true,
+  stage: true,
+  pulling: true,
   jacks: true,
   faults: true,
   rehearsal: true,

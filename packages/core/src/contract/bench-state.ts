@@ -16,6 +16,9 @@ export interface BenchState {
   readonly seq: number;
   /** `skipped`: units are ready as soon as they have power; `real`: after the time that their type says. */
   readonly startUps: 'skipped' | 'real';
+  /** Which runs are plugged in: those for setting up, or those of the show. */
+  readonly stage: 'setup' | 'show';
+  readonly pulling: PullingState | null;
   readonly standins: readonly StandinState[];
   /** The latest lines of the tap. */
   readonly heard: readonly HeardMessage[];
@@ -239,6 +242,23 @@ export interface LookingState {
   readonly deviceId: string;
   readonly from: string;
   readonly checks: readonly LookingCheck[];
+}
+
+/** What pulling one run did: ids of links that worked before and stopped meanwhile. */
+export interface PulledRun {
+  readonly cableId: string;
+  readonly stops: readonly string[];
+}
+/** Every run is pulled once, with the links sounded each time. `rev`: the revision at which it began. */
+export interface PullingState {
+  readonly running: boolean;
+  readonly stopped: boolean;
+  readonly rev: number;
+  readonly done: number;
+  readonly total: number;
+  /** How many links are sounded each time. */
+  readonly links: number;
+  readonly results: readonly PulledRun[];
 }
 
 /** Links under watch: null is not watched. `from` and `to`: the layer at which it stopped, null for none. */

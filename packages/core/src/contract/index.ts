@@ -9,6 +9,8 @@ export type {
   FrameAnatomy,
   HeardMessage,
   PendingSetting,
+  PulledRun,
+  PullingState,
   JackState,
   LinkChange,
   LinkLamp,

@@ -65,6 +65,8 @@ export interface LinkFacts {
   readonly listeners: Listeners;
   readonly services: ReadonlyMap<string, readonly Service[]>;
   readonly sides: Sides;
+  /** The same with every run in its socket: by that, targets were keyed in. */
+  readonly planned: Sides;
   /** What the placement of networks would do; many waiting links ask for it. */
   readonly placement: (networkIds: readonly string[]) => Change | undefined;
 }
@@ -103,7 +105,7 @@ function pathsOf(
   { link, near, far, service, type }: { link: Link; near: Side; far: Side; service: Service; type: ServiceType },
 ): Paths {
   const { machines, cabling } = facts;
-  const entry = entryOf(facts, link);
+  const entry = entryOf({ sides: facts.planned }, link);
   const [sender, owner] = [machines.of(near.host.id), machines.of(far.host.id)];
   const context = { machines, domains: cabling.domains() };
   const told = near.device.adapter;

@@ -3,7 +3,7 @@ import { planPlacement, type AddressingFacts, type Placement } from '../addressi
 import { cablingFacts, type CablingFacts } from '../cabling/index.ts';
 import { endsOf, type LinkFacts } from './ends.ts';
 import { listenersOf } from './listeners.ts';
-import { sidesOf } from './sides.ts';
+import { sidesOf, type Sides } from './sides.ts';
 import { machinesOf } from './paths/machines.ts';
 import type { Layer, LayerResult } from './layer.ts';
 import { access } from './layers/access.ts';
@@ -45,14 +45,17 @@ export function linkFacts(
     planPlacement(show, { networkIds, facts: addressing }),
   ),
   cabling: CablingFacts = cablingFacts(show),
+  planned?: Sides,
 ): LinkFacts {
+  const sides = sidesOf(show, addressing, cabling);
   return {
     addressing,
     cabling,
     machines: machinesOf(show, addressing, cabling),
     listeners: listenersOf(show, addressing),
     services: rowsBy(show, 'services', 'deviceId'),
-    sides: sidesOf(show, addressing, cabling),
+    sides,
+    planned: planned ?? sides,
     placement: (networkIds) => placement(networkIds).change,
   };
 }

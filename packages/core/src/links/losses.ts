@@ -1,26 +1,19 @@
 import { cablingFacts, runGraph, type RunGraph } from '../cabling/index.ts';
-import { rowsOf, typeOf, type Link, type Show } from '../show/index.ts';
+import { groupBy, hostOf, rowsOf, type Link, type Show } from '../show/index.ts';
 import { endsOf, type Ends, type LinkFacts } from './ends.ts';
 import { forecast, linkFacts, type Sounding } from './forecast.ts';
-import type { Held } from './paths/held.ts';
+import { legsOf, nodeOf } from './legs.ts';
 
-/** What goes: one run, or everything that a unit passes on, when it has no power. */
-export interface Loss {
-  readonly kind: 'run' | 'unit';
+/** What goes: one run, a unit that has no power, or a circuit with everything that hangs on it. */
+export interface Lost {
+  readonly kind: 'run' | 'unit' | 'circuit';
+  /** The id of the run or unit, the name of the circuit. */
   readonly id: string;
-  /** Ids of links that reach the bottom now, and stop then. */
-  readonly stops: readonly string[];
 }
 
-/** Two places between which frames have to pass for a link to work. */
-interface Leg {
-  readonly from: Held;
-  readonly to: Held;
-  /**
-   * Something else may do without it: not every command waits for the answer that a unit sends where it was told to,
-   * and another server may hand an address out.
-   */
-  readonly mayDoWithout: boolean;
+export interface Loss extends Lost {
+  /** Ids of links that reach the bottom now, and stop then. */
+  readonly stops: readonly string[];
 }
 
 /** What may go: links that surely stop with it, and links of which only trying it tells. */
@@ -44,8 +37,8 @@ export function lossesOf(show: Show, facts: LinkFacts, soundings: Iterable<Sound
     if (ends) followLink(show, { facts, graph, runs, units }, ends);
   }
   const tried = (kind: Loss['kind'], suspects: ReadonlyMap<string, Suspect>) =>
-    [...suspects].map(([id, suspect]) => ({ kind, id, stops: stopping(show, facts, { kind, id, suspect }) }));
-  return [...tried('run', runs), ...tried('unit', units)]
+    [...suspects].map(([id, suspect]) => ({ kind, id, stops: stopping(show, facts, [{ kind, id }], suspect) }));
+  return [...tried('run', runs), ...tried('unit', units), ...tried('circuit', circuitsOf(show, units))]
     .filter(({ stops }) => stops.length > 0)
     .sort((a, b) => b.stops.length - a.stops.length || (a.kind + a.id < b.kind + b.id ? -1 : 1));
 }
@@ -83,51 +76,71 @@ function followLink(show: Show, { facts, graph, runs, units }: Following, ends: 
   }
 }
 
-function legsOf({ machines }: LinkFacts, { there, back, answer }: Ends): Leg[] {
-  const hops = [there, back, answer].flatMap((walk) =>
-    (walk?.hops ?? []).map((hop): Leg => ({ ...hop, mayDoWithout: walk === answer })),
-  );
-  const leases = hops.flatMap(({ from, to }) =>
-    [from, to].flatMap((held): Leg[] => {
-      const server = held.leasedBy === undefined ? undefined : machines.of(held.leasedBy);
-      const leg = server?.held.find(({ domain }) => domain !== undefined && domain === held.domain);
-      return leg ? [{ from: held, to: leg, mayDoWithout: true }] : [];
-    }),
-  );
-  return [...hops, ...leases];
+/** What hangs on each circuit: whoever stops for certain with one of its units, and whoever may. */
+function circuitsOf(show: Show, units: ReadonlyMap<string, Suspect>): ReadonlyMap<string, Suspect> {
+  const circuits = new Map<string, Suspect>();
+  for (const [circuit, own] of unitsByCircuit(show)) {
+    const all = own.flatMap(({ id }) => units.get(id) ?? []);
+    if (all.length > 0) circuits.set(circuit, together(all));
+  }
+  return circuits;
 }
 
-const nodeOf = (show: Show, { machineId, adapter }: Held): string =>
-  typeOf(show, show.devices[machineId])?.forwards ? machineId : `${machineId}/${adapter}`;
+const unitsByCircuit = (show: Show) =>
+  groupBy(
+    rowsOf(show, 'devices').filter(({ circuit }) => circuit !== ''),
+    ({ circuit }) => circuit,
+  );
 
-function stopping(
+const together = (all: readonly Suspect[]): Suspect => ({
+  sure: new Set(all.flatMap(({ sure }) => [...sure])),
+  perhaps: new Set(all.flatMap(({ perhaps }) => [...perhaps])),
+});
+
+function stopping(show: Show, facts: LinkFacts, lost: readonly Lost[], { sure, perhaps }: Suspect): string[] {
+  const open = [...perhaps].filter((linkId) => !sure.has(linkId));
+  if (open.length === 0) return [...sure].sort();
+  const links = open.flatMap((linkId) => show.links[linkId] ?? []);
+  return [...new Set([...sure, ...stopsWithout(show, facts, lostWith(show, lost), links)])].sort();
+}
+
+/** Which links stop when several things go at once: tried out, with everything else as it is. */
+export function stopsWithAll(
   show: Show,
   facts: LinkFacts,
-  { kind, id, suspect }: { readonly kind: Loss['kind']; readonly id: string; readonly suspect: Suspect },
+  soundings: Iterable<Sounding>,
+  lost: readonly Lost[],
 ): string[] {
-  const open = [...suspect.perhaps].filter((linkId) => !suspect.sure.has(linkId));
-  if (open.length === 0) return [...suspect.sure].sort();
-  const stops = stopsWithout(
-    show,
-    facts,
-    lostWith(show, kind, id),
-    open.flatMap((linkId) => show.links[linkId] ?? []),
-  );
-  return [...new Set([...suspect.sure, ...stops])].sort();
+  const off = new Set(lost.flatMap((one) => unitsOf(show, one)));
+  const hostIds = ({ controllerId, targetId }: Link) =>
+    [controllerId, targetId].flatMap((id) => show.devices[id] ?? []).map((device) => hostOf(show, device).id);
+  const reaching = [...soundings].flatMap(({ link, stopsAt }) => (stopsAt ? [] : [link]));
+  const isOff = (link: Link) => hostIds(link).some((id) => off.has(id));
+  const others = reaching.filter((link) => !isOff(link));
+  const stops = stopsWithout(show, facts, lostWith(show, lost), others);
+  return [...reaching.filter(isOff).map(({ id }) => id), ...stops].sort();
+}
+
+function unitsOf(show: Show, { kind, id }: Lost): string[] {
+  if (kind === 'run') return [];
+  return kind === 'unit' ? [id] : (unitsByCircuit(show).get(id) ?? []).map((device) => device.id);
 }
 
 /** The runs that go with a loss. */
-export const lostWith = (show: Show, kind: Loss['kind'], id: string): ReadonlySet<string> =>
-  kind === 'run'
-    ? new Set([id])
-    : new Set(
-        rowsOf(show, 'cables').flatMap((cable) => (cable.fromDevice === id || cable.toDevice === id ? [cable.id] : [])),
-      );
+export function lostWith(show: Show, lost: readonly Lost[]): ReadonlySet<string> {
+  const off = new Set(lost.flatMap((one) => unitsOf(show, one)));
+  const runs = new Set(lost.flatMap(({ kind, id }) => (kind === 'run' ? [id] : [])));
+  return new Set(
+    rowsOf(show, 'cables').flatMap(({ id, fromDevice, toDevice }) =>
+      runs.has(id) || off.has(fromDevice) || off.has(toDevice) ? [id] : [],
+    ),
+  );
+}
 
 /** Which of some links stop in a network without some runs: worked out anew, with every switch set as it is now. */
 export function stopsWithout(
   show: Show,
-  { addressing, placement }: Pick<LinkFacts, 'addressing' | 'placement'>,
+  { addressing, placement, planned }: Pick<LinkFacts, 'addressing' | 'placement' | 'planned'>,
   lost: ReadonlySet<string>,
   links: readonly Link[],
 ): string[] {
@@ -136,6 +149,7 @@ export function stopsWithout(
     addressing,
     (networkIds) => ({ change: placement(networkIds) }),
     cablingFacts(show, lost),
+    planned,
   );
   return links.flatMap((link) => (forecast(show, without, link).stopsAt ? [link.id] : []));
 }

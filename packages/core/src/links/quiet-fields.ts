@@ -16,6 +16,7 @@ const quiet: { readonly [T in TableName]?: readonly (keyof Content<T>)[] } = {
     'sources',
     'packed',
     'feed',
+    'circuit',
     'savedOn',
     'done',
     'ipv6',
@@ -23,7 +24,7 @@ const quiet: { readonly [T in TableName]?: readonly (keyof Content<T>)[] } = {
   ],
   networks: ['name', 'purpose', 'needsOutside', 'contact', 'rules', 'growth'],
   interfaces: ['mac'],
-  links: ['slot', 'label'],
+  links: ['slot', 'label', 'mustHold'],
 };
 
 /** May a change alter where packets go, or what becomes of them? */

@@ -27,6 +27,7 @@ export const cellFields = [
   'system',
   'systemVersion',
   'sources',
+  'circuit',
   'savedOn',
   'note',
 ] as const;
@@ -131,6 +132,7 @@ const readers: Readonly<Record<CellField, (typed: string, show: Show, device: De
   },
   systemVersion: text(limits.text, true),
   sources: whole(limits.sources),
+  circuit: text(limits.text, false),
   savedOn: (typed) => {
     if (typed === '') return good(null);
     return isDay(typed) ? good(typed) : bad('A day such as 2026-11-25');

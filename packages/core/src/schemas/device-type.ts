@@ -77,6 +77,8 @@ const socketSchema = z.strictObject({
   adapter: idSchema.nullable(),
   role: roleSchema.default('any'),
   connector: z.enum(connectors).default('rj45'),
+  /** The most that it runs at, in Mbit/s; where nothing is said, 1000. */
+  rateMbps: z.int().min(10).max(100_000).nullable().default(null),
 });
 
 /**

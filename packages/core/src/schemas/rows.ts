@@ -18,7 +18,7 @@ import {
   systemSchema,
 } from './scalars.ts';
 import { limits } from './limits.ts';
-import { accountUses, deviceKinds, networkPurposes, settingKinds } from './words.ts';
+import { accountUses, cableGrades, cableStages, deviceKinds, media, networkPurposes, settingKinds } from './words.ts';
 
 /** Where definitions of models come from. Of two definitions of one model, that of the library with the lower position counts. */
 export const librarySchema = z.strictObject({
@@ -106,6 +106,8 @@ export const deviceSchema = z.strictObject({
   /** Keys of the type's accessories that are in the case. */
   packed: z.array(idSchema).max(16).default([]),
   feed: feedSchema.nullable().default(null),
+  /** The circuit or distribution that its power comes from, such as `Quay B`: all on one go dark together. */
+  circuit: shortText.default(''),
   /** Day of the last copy of its settings kept away from it. */
   savedOn: daySchema.nullable().default(null),
   /** Things of the list before the site that are done, by their keys. */
@@ -178,7 +180,11 @@ export const cableSchema = z.strictObject({
   fromSocket: idSchema,
   toDevice: idSchema,
   toSocket: idSchema,
-  medium: z.enum(['copper', 'fibre', 'wireless']),
+  medium: z.enum(media),
+  /** What its jacket says; null while nobody has looked. */
+  grade: z.enum(cableGrades).nullable().default(null),
+  /** When it is plugged in: while everything is set up, in the show, or both. */
+  stage: z.enum(cableStages).default('both'),
   lengthM: z.number().min(0).max(limits.lengthM).nullable(),
   /** One way, in milliseconds, where it is known: mostly of a wireless hop. */
   delayMs: z.number().min(0).max(limits.delayMs).nullable().default(null),
@@ -215,6 +221,8 @@ export const linkSchema = z.strictObject({
   /** What the controller calls the target; empty where it shows no name or the same one. */
   label: labelText.default(''),
   command: idSchema.nullable(),
+  /** The crew says that no single loss may stop it. */
+  mustHold: z.boolean().default(false),
   /** The message as it was typed, where no command of the target reads so; `command` names none then. */
   typed: shortText.default(''),
   args: z.array(z.union([z.number(), z.string().max(200), z.boolean()])).max(8),

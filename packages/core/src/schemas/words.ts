@@ -43,6 +43,17 @@ export const socketRoles = [
 
 export const connectors = ['rj45', 'sfp', 'radio', 'usb', 'sdi', 'hdmi'] as const;
 
+export const media = ['copper', 'fibre', 'wireless'] as const;
+
+/**
+ * Grades of cable: balanced copper by category (ISO/IEC 11801), multi-mode fibre OM3 and OM4 and single-mode OS2 (IEC
+ * 60793-2).
+ */
+export const cableGrades = ['cat5e', 'cat6', 'cat6a', 'om3', 'om4', 'os2'] as const;
+
+/** When a run is plugged in. */
+export const cableStages = ['both', 'setup', 'show'] as const;
+
 /** What an argument must be for the command to do anything: `any` value, only a true one, or only on the way up. */
 export const triggers = ['any', 'true', 'rising'] as const;
 

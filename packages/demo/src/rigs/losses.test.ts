@@ -16,15 +16,26 @@ function byTrying(show: Show): Map<string, readonly string[]> {
   const losses = [
     ...core.rowsOf(show, 'cables').map(({ id }) => ['run', id] as const),
     ...core.rowsOf(show, 'devices').map(({ id }) => ['unit', id] as const),
+    ...[...circuitsOf(show).keys()].map((circuit) => ['circuit', circuit] as const),
   ];
   for (const [kind, id] of losses) {
-    const off = kind === 'unit' ? reaching.filter((link) => hosts(link).includes(id)).map((link) => link.id) : [];
-    const stops = room.stopsWithout(show, facts, room.lostWith(show, kind, id), reaching);
+    const dark = kind === 'run' ? [] : kind === 'unit' ? [id] : (circuitsOf(show).get(id) ?? []).map((unit) => unit.id);
+    const off = reaching.filter((link) => hosts(link).some((host) => dark.includes(host))).map((link) => link.id);
+    const runs = core
+      .rowsOf(show, 'cables')
+      .filter((cable) => cable.id === id || dark.includes(cable.fromDevice) || dark.includes(cable.toDevice));
+    const stops = room.stopsWithout(show, facts, new Set(runs.map((run) => run.id)), reaching);
     const all = [...new Set([...off, ...stops])].sort();
     if (all.length > 0) found.set(`${kind} ${id}`, all);
   }
   return found;
 }
+
+const circuitsOf = (show: Show) =>
+  core.groupBy(
+    core.rowsOf(show, 'devices').filter(({ circuit }) => circuit !== ''),
+    ({ circuit }) => circuit,
+  );
 
 function worked(show: Show): Map<string, readonly string[]> {
   const facts = room.linkFacts(show, addressing.addressingFacts(show), () => ({ change: undefined }));

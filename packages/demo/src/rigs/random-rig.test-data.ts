@@ -31,7 +31,15 @@ const typed = ['127.0.0.1', '127.0.0.9', '10.1.1.255', '255.255.255.255', '10.1.
 /** A small rig from the whole of the data model; the same seed makes the same rig. */
 export function randomRig(seed: number): RandomRig {
   const dice = diceOf(seed);
-  return { seed, show: new RigMaker(dice).make(), passwords: rigPasswords };
+  return { seed, show: new RigMaker(dice, diceOf(seed ^ 0x2545f491)).make(), passwords: rigPasswords };
+}
+
+/** Runs that somebody pulled out of a rig: none of most, one or two of every third. */
+export function pulledOf(show: Show, seed: number): ReadonlySet<string> {
+  const dice = diceOf(seed ^ 0x51ed270b);
+  const runs = Object.keys(show.cables);
+  if (runs.length === 0 || !dice.chance(1 / 3)) return new Set();
+  return new Set(dice.chance(0.3) ? [dice.pick(runs), dice.pick(runs)] : [dice.pick(runs)]);
 }
 
 type Content<T extends core.TableName> = core.Content<T>;
@@ -45,8 +53,14 @@ class RigMaker {
   private readonly free = new Map<string, string[]>();
   private readonly ips: string[] = [];
 
-  constructor(dice: Dice) {
+  /** What was added later has dice of its own: of the rest, a seed makes what it made before. */
+  private readonly later: Dice;
+  /** Routers stand in a row, each between two networks, and send on to the next one what they do not know. */
+  private isRow = false;
+
+  constructor(dice: Dice, later: Dice) {
     this.dice = dice;
+    this.later = later;
     this.types = rigTypes(dice);
     this.wild = dice.pick([0, 0.01, 0.04, 0.15]);
   }
@@ -58,7 +72,10 @@ class RigMaker {
     const hubs = Array.from({ length: dice.chance(0.08) ? 0 : 1 + dice.below(4) }, (_, at) =>
       this.device(`hub-${at}`, dice.pick(['managed', 'managed', 'bare', 'plain', 'plain', 'point'])),
     );
-    const routers = Array.from({ length: dice.below(3) }, (_, at) => this.device(`router-${at}`, 'router'));
+    this.isRow = this.rows('networks').length > 2 && this.later.chance(0.35);
+    const routers = Array.from({ length: this.isRow ? 2 : dice.below(3) }, (_, at) =>
+      this.device(`router-${at}`, 'router'),
+    );
     const units = Array.from({ length: 2 + dice.below(4) }, (_, at) =>
       this.device(`unit-${at}`, dice.pick(['desk', 'desk', 'camera', 'processor'])),
     );
@@ -152,6 +169,7 @@ class RigMaker {
       sources: dice.pick([null, 4]),
       packed: [],
       feed: dice.pick([null, 'mains', 'poe']),
+      circuit: id.length % 3 === 0 ? 'Quay B' : '',
       savedOn: dice.pick([null, '2026-08-01']),
       done: [],
       ipv6: dice.pick(['as_delivered', 'off']),
@@ -181,6 +199,10 @@ class RigMaker {
     const networks = this.rows('networks');
     const isRouter = this.typeOf(deviceId).kind === 'router';
     const isFirst = this.typeOf(deviceId).adapters[0]?.key === adapter;
+    if (isRouter && this.isRow) {
+      this.inARow(interfaceId, deviceId, networks);
+      return;
+    }
     const wanted = isRouter ? networks.length : isFirst || dice.chance(0.15) ? 1 + Number(this.off()) : 0;
     for (let at = 0; at < wanted; at += 1) {
       const network = isRouter
@@ -209,6 +231,20 @@ class RigMaker {
     }
   }
 
+  /** The first router is in the first two networks, the second one in the next two; what they do not know goes on. */
+  private inARow(interfaceId: string, deviceId: string, networks: readonly core.Network[]): void {
+    const first = deviceId.endsWith('0') ? 0 : 1;
+    for (const [at, { id, network, prefix }] of networks.slice(first, first + 2).entries()) {
+      const isBetween = first + at === 1;
+      const [own, other] = first === 0 ? [253, 254] : [254, 253];
+      const [last, gateway] = isBetween ? [own, hostIn(network, prefix, other)] : [254, null];
+      this.put('addresses', {
+        ...{ id: `${interfaceId}-${at}`, interfaceId, networkId: id, ip: hostIn(network, prefix, last) },
+        ...{ prefix: null, gateway, held: false },
+      });
+    }
+  }
+
   private method(): Content<'addresses'>['method'] {
     const { dice } = this;
     return dice.chance(0.8) ? 'static' : dice.pick(['dhcp', 'dhcp', 'self'] as const);
@@ -221,6 +257,8 @@ class RigMaker {
     });
     // a second way: between managed switches spanning tree cuts it, elsewhere it floods
     if (hubs.length > 1 && dice.chance(0.15)) this.cable(dice.pick(hubs), dice.pick(hubs));
+    // a ring: of managed switches one run is held back, of others it floods
+    if (hubs.length > 2 && this.later.chance(0.15)) this.cable(hubs[0] ?? '', hubs.at(-1) ?? '');
     for (const router of routers) if (hubs.length > 0 && !this.off()) this.cable(router, dice.pick(hubs));
     if (routers.length > 1 && this.off()) this.cable(routers[0] ?? '', routers[1] ?? '');
     for (const [at, unit] of units.entries()) {
@@ -238,8 +276,9 @@ class RigMaker {
     const toSocket = fromSocket === undefined ? undefined : this.plug(to);
     if (fromSocket === undefined || toSocket === undefined) return;
     const medium = this.off() ? dice.pick(['copper', 'fibre', 'wireless'] as const) : 'copper';
+    const at = this.rows('cables').length;
     this.put('cables', {
-      id: `cable-${this.rows('cables').length}`,
+      id: `cable-${at}`,
       fromDevice: from,
       fromSocket,
       toDevice: to,
@@ -247,6 +286,15 @@ class RigMaker {
       medium,
       lengthM: dice.pick([null, 0, 5, 100, ...(this.off() ? [101, 10_001] : [])]),
       delayMs: dice.pick([null, null, 0, 7, 20]),
+      // without the dice: rigs that a seed names stay what they were
+      grade: medium === 'fibre' ? 'om3' : at % 4 === 3 ? 'cat6' : null,
+      stage: this.later.pick([
+        'both',
+        'both',
+        'both',
+        'show' as const,
+        ...(this.later.chance(0.1) ? (['setup'] as const) : []),
+      ]),
     });
   }
 
@@ -325,6 +373,7 @@ class RigMaker {
       account: copies ? service.account : dice.pick([null, 'ops', 'admin']),
       secretId: copies ? service.secretId : dice.pick(secrets),
       label: dice.pick(['', 'main']),
+      mustHold: id.endsWith('1'),
       command: command?.key ?? dice.pick([null, 'nothing']),
       args: command ? this.args(command) : [],
     });

@@ -16,6 +16,7 @@ const socket = (
   adapter,
   role: adapter === null ? 'setup' : 'any',
   connector,
+  rateMbps: connector === 'sfp' ? 10_000 : null,
 });
 const many = (count: number, adapter: string | null) =>
   Array.from({ length: count }, (_, at) => socket(`p-${at + 1}`, adapter, at === count - 1 ? 'sfp' : 'rj45'));

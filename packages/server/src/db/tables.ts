@@ -55,17 +55,17 @@ export const statements: Readonly<Record<show.TableName, Statements>> = {
   },
   devices: {
     select: `select id, rev, type_id as "typeId", name, unit, place, firmware, note, serial,
-        host_name as "hostName", swaps, variant, runs_on as "runsOn", adapter, system, system_version as "systemVersion", features, sources, packed, feed,
+        host_name as "hostName", swaps, variant, runs_on as "runsOn", adapter, system, system_version as "systemVersion", features, sources, packed, feed, circuit,
         saved_on::text as "savedOn", done, ipv6, accounts
       from device where show_id = $1 and ($2::text[] is null or id = any($2))`,
     insert: `insert into device (show_id, id, rev, type_id, name, unit, place, firmware, note, serial,
-        host_name, swaps, variant, runs_on, adapter, system, system_version, features, sources, packed, feed, saved_on, done, ipv6,
+        host_name, swaps, variant, runs_on, adapter, system, system_version, features, sources, packed, feed, circuit, saved_on, done, ipv6,
         accounts)
       select $1, id, rev, "typeId", name, unit, place, firmware, note, serial, "hostName", swaps, variant, "runsOn", adapter, system,
-        "systemVersion", features, sources, packed, feed, "savedOn", done, ipv6, accounts
+        "systemVersion", features, sources, packed, feed, circuit, "savedOn", done, ipv6, accounts
       from jsonb_to_recordset($2::jsonb) as r(id text, rev integer, "typeId" text, name text, unit integer, place text,
         firmware text, note text, serial text, "hostName" text, swaps integer, variant text, "runsOn" text, adapter text, system text,
-        "systemVersion" text, features text[], sources integer, packed text[], feed text, "savedOn" date, done text[],
+        "systemVersion" text, features text[], sources integer, packed text[], feed text, circuit text, "savedOn" date, done text[],
         ipv6 text, accounts jsonb)`,
     remove: `delete from device where show_id = $1 and id = any($2)`,
   },
@@ -89,15 +89,15 @@ export const statements: Readonly<Record<show.TableName, Statements>> = {
   },
   cables: {
     select: `select id, rev, from_device as "fromDevice", from_socket as "fromSocket", to_device as "toDevice",
-        to_socket as "toSocket", medium, length_m as "lengthM",
+        to_socket as "toSocket", medium, grade, stage, length_m as "lengthM",
         delay_ms as "delayMs"
       from cable where show_id = $1 and ($2::text[] is null or id = any($2))`,
-    insert: `insert into cable (show_id, id, rev, from_device, from_socket, to_device, to_socket, medium, length_m,
+    insert: `insert into cable (show_id, id, rev, from_device, from_socket, to_device, to_socket, medium, grade, stage, length_m,
         delay_ms)
-      select $1, id, rev, "fromDevice", "fromSocket", "toDevice", "toSocket", medium, "lengthM",
+      select $1, id, rev, "fromDevice", "fromSocket", "toDevice", "toSocket", medium, grade, stage, "lengthM",
         "delayMs"
       from jsonb_to_recordset($2::jsonb) as r(id text, rev integer, "fromDevice" text, "fromSocket" text, "toDevice" text,
-        "toSocket" text, medium text, "lengthM" double precision, "delayMs" double precision)`,
+        "toSocket" text, medium text, grade text, stage text, "lengthM" double precision, "delayMs" double precision)`,
     remove: `delete from cable where show_id = $1 and id = any($2)`,
   },
   services: {
@@ -114,15 +114,16 @@ export const statements: Readonly<Record<show.TableName, Statements>> = {
   },
   links: {
     select: `select id, rev, controller_id as "controllerId", target_id as "targetId", service_key as "serviceKey", slot,
-        host(host) as host, port, reply_port as "replyPort", account, secret_id as "secretId", label, command, typed, args
+        host(host) as host, port, reply_port as "replyPort", account, secret_id as "secretId", label, command, typed,
+        must_hold as "mustHold", args
       from link where show_id = $1 and ($2::text[] is null or id = any($2))`,
     insert: `insert into link (show_id, id, rev, controller_id, target_id, service_key, slot, host, port, reply_port,
-        account, secret_id, label, command, typed, args)
+        account, secret_id, label, command, typed, must_hold, args)
       select $1, id, rev, "controllerId", "targetId", "serviceKey", slot, host, port, "replyPort", account, "secretId",
-        label, command, typed, args
+        label, command, typed, "mustHold", args
       from jsonb_to_recordset($2::jsonb) as r(id text, rev integer, "controllerId" text, "targetId" text, "serviceKey" text,
         slot integer, host inet, port integer, "replyPort" integer, account text, "secretId" text, label text, command text,
-        typed text, args jsonb)`,
+        typed text, "mustHold" boolean, args jsonb)`,
     remove: `delete from link where show_id = $1 and id = any($2)`,
   },
   keyedIn: {

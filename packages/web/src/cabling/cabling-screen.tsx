@@ -25,7 +25,7 @@ const PictureView = lazy(async () => ({ default: (await import('./picture/pictur
 const viewOfRuns: ViewOf = {
   name: 'deep-patch-cabling-view',
   columns: runColumns,
-  first: runColumns.map(({ key }) => key),
+  first: runColumns.flatMap(({ key }) => (key === 'stage' ? [] : [key])),
   groupings: [],
 };
 

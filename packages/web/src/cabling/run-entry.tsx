@@ -10,7 +10,10 @@ const empty: Readonly<Record<cabling.RunField, string>> = {
   toSocket: '',
   medium: '',
   length: '',
+  stage: '',
 };
+
+const kinds = [...Object.values(cabling.mediumWords), ...Object.values(cabling.gradeWords)];
 
 /** One run as on paper: part of a name, Enter, socket, Enter; what is left empty is filled in. */
 export function RunEntry({ onClose }: { readonly onClose: () => void }) {
@@ -55,8 +58,9 @@ export function RunEntry({ onClose }: { readonly onClose: () => void }) {
         <EntryField label="Socket" {...field('fromSocket')} choices={socketsOf(show, run.from)} />
         <EntryField label="To" {...field('to')} choices={names} wide />
         <EntryField label="Its socket" {...field('toSocket')} choices={socketsOf(show, run.to)} />
-        <EntryField label="Kind" {...field('medium')} choices={Object.values(cabling.mediumWords)} />
+        <EntryField label="Kind" {...field('medium')} choices={kinds} />
         <EntryField label="Length" {...field('length')} choices={[]} />
+        <EntryField label="When" {...field('stage')} choices={Object.values(cabling.stageWords)} />
         <button type="submit" className="act-main">
           Add run
         </button>

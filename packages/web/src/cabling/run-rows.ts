@@ -18,8 +18,9 @@ export function runRows(show: core.Show, facts: addressing.AddressingFacts | und
       fromSocket: core.socketLabel(show, cable.fromDevice, cable.fromSocket),
       to: show.devices[cable.toDevice]?.name ?? '',
       toSocket: core.socketLabel(show, cable.toDevice, cable.toSocket),
-      medium: cabling.mediumWords[cable.medium],
+      medium: cabling.kindWords(cable),
       length: cable.lengthM === null ? '' : String(cable.lengthM),
+      stage: cabling.stageWords[cable.stage],
       carries: (carried?.get(cable.id) ?? []).map(({ name }) => name).join(', '),
     }))
     .sort((a, b) => inOrder(a.from, b.from) || inOrder(a.fromSocket, b.fromSocket));
@@ -44,6 +45,7 @@ export const runColumns: readonly Column<RunRow>[] = [
   column('medium', 'Kind', '5rem', 560),
   { ...column('length', 'Length', '5.5rem'), sortBy: ({ cable }) => cable.lengthM ?? -1, text: ({ length }) => length },
   column('carries', 'Carries', 'minmax(6rem,1fr)', 640),
+  column('stage', 'When', '6.5rem', 760),
 ];
 
 /** The runs as a file that can be read in again. */
@@ -98,6 +100,7 @@ export function writtenOf(
         toSocket: stays('to') ? cable.toSocket : '',
         medium: stays('from') && stays('to') ? row.medium : '',
         length: row.length,
+        stage: row.stage,
         ...(stays('from') ? { fromId: cable.fromDevice } : {}),
         ...(stays('to') ? { toId: cable.toDevice } : {}),
         ...typed,

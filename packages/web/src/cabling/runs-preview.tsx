@@ -13,14 +13,14 @@ export function RunsPreview({ runs }: { readonly runs: readonly cabling.PlannedR
       className="max-h-64 overflow-auto rounded-box border border-rule"
       tabIndex={0}
     >
-      {runs.slice(0, mostShown).map(({ line, from, to, medium, lengthM }) => (
+      {runs.slice(0, mostShown).map(({ line, from, to, medium, grade, lengthM }) => (
         <li key={line} className="grid grid-cols-[1fr_1fr_5rem] gap-2 border-b border-rule px-3 py-1 text-[13px]">
           <span className="truncate">{cabling.endWords(show, from.deviceId, from.socket)}</span>
           <span className="truncate">
             <span className="text-mute">to</span> {cabling.endWords(show, to.deviceId, to.socket)}
           </span>
           <span className="text-mute">
-            {cabling.mediumWords[medium]}
+            {cabling.kindWords({ medium, grade })}
             {lengthM !== null && `, ${lengthM} m`}
           </span>
         </li>

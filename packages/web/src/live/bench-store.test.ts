@@ -17,6 +17,8 @@ const state = (showId: string, seq: number, statuses: readonly string[]) =>
     scan: null,
     script: null,
     looking: null,
+    stage: 'show',
+    pulling: null,
     watch: { everySeconds: null, changes: [] },
   }) as unknown as contract.BenchState;
 

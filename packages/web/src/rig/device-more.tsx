@@ -16,6 +16,7 @@ interface Values {
   systemVersion: string;
   sources: string;
   feed: string;
+  circuit: string;
   savedOn: string;
   ipv6: show.Device['ipv6'];
   features: string[];
@@ -32,6 +33,7 @@ const valuesOf = (row: show.Device): Values => ({
   systemVersion: row.systemVersion ?? '',
   sources: row.sources === null ? '' : String(row.sources),
   feed: row.feed ?? '',
+  circuit: row.circuit,
   savedOn: row.savedOn ?? '',
   ipv6: row.ipv6,
   features: [...row.features],
@@ -47,6 +49,7 @@ const patchOf = (values: Values) => ({
   system: (values.system || null) as show.Device['system'],
   systemVersion: values.systemVersion.trim() || null,
   sources: values.sources.trim() === '' ? null : Number(values.sources),
+  circuit: values.circuit.trim(),
   feed: (values.feed || null) as show.Device['feed'],
   savedOn: values.savedOn || null,
   ipv6: values.ipv6,
@@ -126,7 +129,6 @@ function ComputerFields({ form, device, type }: Part) {
 }
 
 function UnitFields({ form, type }: Part) {
-  const usual = rig.feedTexts[type.power[0]?.feed ?? 'mains'];
   return (
     <>
       {type.form !== 'program' && (
@@ -152,12 +154,7 @@ function UnitFields({ form, type }: Part) {
           look="number"
         />
       )}
-      {type.power.length > 1 && (
-        <SelectField form={form} name="feed" label="Fed by">
-          <option value="">as usual: {usual}</option>
-          <Options of={type.power.map(({ feed }) => [feed, rig.feedTexts[feed]] as const)} />
-        </SelectField>
-      )}
+      {type.form !== 'program' && <PowerFields form={form} type={type} />}
       {type.factory.linkLocal6 && (
         <SelectField form={form} name="ipv6" label="IPv6" hint="it forms an address by itself">
           <option value="as_delivered">on, as delivered</option>
@@ -173,6 +170,28 @@ function UnitFields({ form, type }: Part) {
           type="date"
           look="key"
         />
+      )}
+    </>
+  );
+}
+
+function PowerFields({ form, type }: Omit<Part, 'device'>) {
+  const usual = rig.feedTexts[type.power[0]?.feed ?? 'mains'];
+  return (
+    <>
+      <TextField
+        form={form}
+        name="circuit"
+        label="Circuit"
+        hint="its power comes from, such as Quay B"
+        rule={short}
+        look="key"
+      />
+      {type.power.length > 1 && (
+        <SelectField form={form} name="feed" label="Fed by">
+          <option value="">as usual: {usual}</option>
+          <Options of={type.power.map(({ feed }) => [feed, rig.feedTexts[feed]] as const)} />
+        </SelectField>
       )}
     </>
   );

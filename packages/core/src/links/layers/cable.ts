@@ -109,7 +109,7 @@ export const cable = layerOf<Passes, Stops>(
       });
     const long = [from, to].flatMap((end) => (end.interface && cabling.tooLongAt(end.interface.id)) ?? [])[0];
     if (long) {
-      const run = { lengthM: long.lengthM ?? 0, mostM: longestRun(long.medium) ?? 0, medium: long.medium };
+      const run = { lengthM: long.lengthM ?? 0, mostM: longestRun(ends.show, long) ?? 0, medium: long.medium };
       return fail('too_long', { ...facts, ...run });
     }
     const change = from.interface && to.interface && planPlugTogether(ends.show, cabling, from.interface, to.interface);

@@ -1,4 +1,4 @@
-import { rig, show as core, type show } from '@deep-patch/core';
+import { cabling, rig, show as core, type show } from '@deep-patch/core';
 import { useState } from 'react';
 import { freeKey, textOf, type FormPart } from './form-part.ts';
 import { ChoiceCell, faultsIn, Rows, Section, TextCell } from './rows.tsx';
@@ -17,6 +17,10 @@ export const connectorTexts: Readonly<Record<Connector, string>> = {
 const roles = Object.entries(rig.roleTexts);
 const connectors = Object.entries(connectorTexts);
 const none = '';
+const rates = [
+  [none, '1 Gbit/s'] as const,
+  ...[100, 2500, 5000, 10_000, 25_000, 40_000, 100_000].map((mbps) => [String(mbps), cabling.rateWords(mbps)] as const),
+];
 
 const adapterOptions = ({ adapters }: show.Content<'types'>) => [
   [none, 'no adapter'] as const,
@@ -73,6 +77,7 @@ const socketLike = ({ adapters }: show.Content<'types'>): Omit<Socket, 'key' | '
   adapter: adapters[0]?.key ?? null,
   role: 'any',
   connector: 'rj45',
+  rateMbps: null,
 });
 
 function SocketCells({
@@ -120,6 +125,15 @@ function SocketCells({
             width="w-36"
             onChoose={(role) => put({ role: role as Socket['role'] })}
           />
+          {socket.connector !== 'radio' && (
+            <ChoiceCell
+              label={`Rate of socket ${at + 1}`}
+              caption="Runs at"
+              value={String(socket.rateMbps ?? none)}
+              options={rates}
+              onChoose={(rate) => put({ rateMbps: rate === none ? null : Number(rate) })}
+            />
+          )}
         </>
       )}
     </>

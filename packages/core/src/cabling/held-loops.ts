@@ -1,0 +1,38 @@
+import type { Show } from '../show/index.ts';
+import type { BroadcastDomains } from './domains/broadcast-domains.ts';
+import { wiresOf, type Plugged } from './domains/wires.ts';
+import { runGraph } from './run-graph.ts';
+
+/** A circle that spanning tree cuts. */
+export interface HeldLoop {
+  /** The run that is held back first, then the way round that takes its place. */
+  readonly runs: readonly string[];
+  readonly shut: { readonly deviceId: string; readonly socket: string };
+  readonly devices: readonly string[];
+  /** Switches on it that take no part in spanning tree. */
+  readonly plain: readonly string[];
+}
+
+/** For each run that spanning tree holds back: the circle that it would close (C44). */
+export function heldLoops(show: Show, domains: BroadcastDomains): HeldLoop[] {
+  const wires = wiresOf(show);
+  const { path } = runGraph(show, domains);
+  const typeOf = new Map(wires.flatMap(({ a, b }) => [a, b]).map(({ device, type }) => [device.id, type]));
+  const isShut = ({ device, socket }: Plugged) => domains.isShut(device.id, socket);
+  return wires.flatMap(({ a, b }): HeldLoop[] => {
+    const shut = [a, b].find(isShut);
+    if (!shut || a.node === undefined || b.node === undefined) return [];
+    const round = path(a.node, b.node);
+    if (!round) return [];
+    const nodes = [a.node, ...round.between, b.node].map((node) => node.split('/')[0] ?? node);
+    const devices = [...new Set(nodes)];
+    return [
+      {
+        runs: [a.cable.id, ...round.runs],
+        shut: { deviceId: shut.device.id, socket: shut.socket },
+        devices,
+        plain: devices.filter((id) => typeOf.get(id)?.forwards && !typeOf.get(id)?.managed),
+      },
+    ];
+  });
+}
