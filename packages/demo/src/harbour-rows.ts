@@ -96,6 +96,13 @@ export const blocks: Content<'blocks'>[] = [
   block('led', 'Computers', 200, 209, ['show-host', 'computer']),
 ];
 
+/** What the units of a place hang on. */
+const circuits: Readonly<Record<string, string>> = {
+  'Commentary booth': 'Booth',
+  'Quay stage': 'Quay A',
+  Marquee: 'Marquee',
+};
+
 const device = (
   id: string,
   typeId: string,
@@ -104,7 +111,11 @@ const device = (
   unit: number | null = null,
   firmware: string | null = null,
   more: Partial<Content<'devices'>> = {},
-): Content<'devices'> => filledRow('devices', { id, typeId, name, unit, place, firmware, note: '', ...more });
+): Content<'devices'> =>
+  filledRow('devices', {
+    ...{ id, typeId, name, unit, place, firmware, note: '', circuit: circuits[place] ?? '' },
+    ...more,
+  });
 
 export const devices: Content<'devices'>[] = [
   device('remote', 'camera-remote', 'Camera remote', 'Commentary booth', 1, '2.3'),
@@ -333,8 +344,12 @@ const link = (
     replyPort: null,
     account: null,
     secretId: null,
+    mustHold: holding.has(targetId),
     ...patch,
   });
+
+/** What the show cannot do without: whoever drives these must reach them. */
+const holding: ReadonlySet<string> = new Set(['desk', 'media', 'lyrics-quay', 'led-quay', 'mixer', 'recorder']);
 
 const camera = (unit: number, secretId = 'quay-login') =>
   link('remote', `camera-${unit}`, {

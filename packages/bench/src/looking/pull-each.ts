@@ -1,8 +1,8 @@
 import type { contract } from '@deep-patch/core';
 import type { Site } from '../site/site.ts';
 
-/** A switch that heard nothing for three times two seconds looks for another way (IEEE 802.1D section 8.10); then a little. */
-const forgetsMs = 6500;
+/** A switch that heard nothing for three hellos of two seconds finds that at its next one (IEEE 802.1D section 8.10). */
+const forgetsMs = 8500;
 /** Switches that see a lamp go dark need so long at most. */
 const noticesMs = 400;
 

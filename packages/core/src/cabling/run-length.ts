@@ -58,7 +58,8 @@ export const isEthernet = (show: Show, { fromDevice, fromSocket, toDevice, toSoc
  * carries (IEEE 802.3 clause 28), fibre has one rate. A grade that nobody has looked at may be the best of its medium.
  */
 export function longestRun(show: Show, cable: Cable): number | null {
-  const grades = cable.grade === null ? gradesOf[cable.medium] : [cable.grade];
+  const known = gradesOf[cable.medium];
+  const grades = cable.grade !== null && known.includes(cable.grade) ? [cable.grade] : known;
   const slowest = cable.medium === 'copper' ? 100 : rateOf(show, cable);
   const most = grades.map((grade) => longestAt(grade, slowest));
   return most.length === 0 ? null : Math.max(...most);

@@ -10,6 +10,7 @@ export {
   slotsOf,
   planEditLink,
   planEditService,
+  planMustHold,
   planRemoveLink,
 } from './plan-links.ts';
 export { endsOf } from './ends.ts';
@@ -20,6 +21,8 @@ export { argumentsFrom, commandFrom, doesTrigger, oscParts, valueOf, writtenValu
 export { exampleArgs, writtenCommand } from './layers/message.ts';
 export { findLinks, linkName, withFixesOf } from './find-links.ts';
 export { lossesOf, lostWith, stopsWithAll, stopsWithout } from './losses.ts';
+export { linkWays, standstill } from './standstill.ts';
+export type { LinkWay } from './standstill.ts';
 export { planFewestRuns } from './fewest/plan-fewest-runs.ts';
 export type { Against, FewestRuns, NewRun, NotPrevented } from './fewest/plan-fewest-runs.ts';
 export type { Loss, Lost } from './losses.ts';

@@ -192,3 +192,15 @@ export function planEditService(show: Show, service: Service, patch: Partial<Con
 
 export const planRemoveLink = (show: Show, link: Link): Change =>
   planRemove(show, 'links', [link.id], `Remove the link to ${show.devices[link.targetId]?.name ?? 'its target'}`);
+
+/** Says of links that no single loss may stop them, or that one may. */
+export function planMustHold(show: Show, linkIds: readonly string[], mustHold: boolean): Change | undefined {
+  const edits = linkIds.flatMap((id) => {
+    const link = show.links[id];
+    return link && link.mustHold !== mustHold ? [updateRow('links', link, { mustHold })] : [];
+  });
+  const [only] = linkIds.flatMap((id) => show.links[id] ?? []);
+  const name = only ? `${show.devices[only.controllerId]?.name} to ${show.devices[only.targetId]?.name}` : '';
+  const what = edits.length === 1 ? name : `${edits.length} links`;
+  return changeOf(`${what} ${mustHold ? 'must hold' : 'may stop'}`.slice(0, 200), edits);
+}

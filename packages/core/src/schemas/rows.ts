@@ -174,21 +174,35 @@ export const addressSchema = z.strictObject({
   method: z.enum(['static', 'dhcp', 'self']).default('static'),
 });
 
-export const cableSchema = z.strictObject({
-  id: idSchema,
-  fromDevice: idSchema,
-  fromSocket: idSchema,
-  toDevice: idSchema,
-  toSocket: idSchema,
-  medium: z.enum(media),
-  /** What its jacket says; null while nobody has looked. */
-  grade: z.enum(cableGrades).nullable().default(null),
-  /** When it is plugged in: while everything is set up, in the show, or both. */
-  stage: z.enum(cableStages).default('both'),
-  lengthM: z.number().min(0).max(limits.lengthM).nullable(),
-  /** One way, in milliseconds, where it is known: mostly of a wireless hop. */
-  delayMs: z.number().min(0).max(limits.delayMs).nullable().default(null),
-});
+export const cableSchema = z
+  .strictObject({
+    id: idSchema,
+    fromDevice: idSchema,
+    fromSocket: idSchema,
+    toDevice: idSchema,
+    toSocket: idSchema,
+    medium: z.enum(media),
+    /** What its jacket says; null while nobody has looked. */
+    grade: z.enum(cableGrades).nullable().default(null),
+    /** When it is plugged in: while everything is set up, in the show, or both. */
+    stage: z.enum(cableStages).default('both'),
+    lengthM: z.number().min(0).max(limits.lengthM).nullable(),
+    /** One way, in milliseconds, where it is known: mostly of a wireless hop. */
+    delayMs: z.number().min(0).max(limits.delayMs).nullable().default(null),
+  })
+  .refine(({ medium, grade }) => grade === null || mediumOfGrade[grade] === medium, {
+    path: ['grade'],
+    message: 'This grade belongs to another medium',
+  });
+
+const mediumOfGrade = {
+  cat5e: 'copper',
+  cat6: 'copper',
+  cat6a: 'copper',
+  om3: 'fibre',
+  om4: 'fibre',
+  os2: 'fibre',
+} as const;
 
 export const serviceSchema = z.strictObject({
   id: idSchema,

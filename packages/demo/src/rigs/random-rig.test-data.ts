@@ -287,7 +287,7 @@ class RigMaker {
       lengthM: dice.pick([null, 0, 5, 100, ...(this.off() ? [101, 10_001] : [])]),
       delayMs: dice.pick([null, null, 0, 7, 20]),
       // without the dice: rigs that a seed names stay what they were
-      grade: medium === 'fibre' ? 'om3' : at % 4 === 3 ? 'cat6' : null,
+      grade: medium === 'fibre' ? 'om3' : medium === 'copper' && at % 4 === 3 ? 'cat6' : null,
       stage: this.later.pick([
         'both',
         'both',

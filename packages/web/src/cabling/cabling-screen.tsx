@@ -10,17 +10,17 @@ import { saveFile } from '../parts/save-file.ts';
 import { ScreenHead } from '../parts/screen-head.tsx';
 import { TableView, useTableView, type ViewOf } from '../parts/table-view.tsx';
 import type { CellEdit, Cells } from '../parts/use-cells.ts';
-import { LossesView } from './losses-view.tsx';
 import { JoinDialog } from './join-dialog.tsx';
 import { ReadRunsDialog } from './read-runs-dialog.tsx';
 import { RunEntry } from './run-entry.tsx';
 import { RunFaults } from './run-faults.tsx';
 import { RunPanel, SeveralRuns } from './run-panel.tsx';
-import { useLosses } from './use-losses.ts';
+import { useLosses } from './losses/use-losses.ts';
 import { runColumns, runCsv, runRows, sumsOf, writtenOf, type RunRow } from './run-rows.ts';
 
 // the picture brings its drawing with it: who works in the table does not wait for that
 const PictureView = lazy(async () => ({ default: (await import('./picture/picture-view.tsx')).PictureView }));
+const LossesView = lazy(async () => ({ default: (await import('./losses/losses-view.tsx')).LossesView }));
 
 const viewOfRuns: ViewOf = {
   name: 'deep-patch-cabling-view',
@@ -50,7 +50,7 @@ export function CablingScreen() {
   const begin = (what: Doing) => setQuery({ ...seen, do: what });
   const close = () => setQuery(seen);
   const row = rows.find(({ cable }) => cable.id === cableId);
-  const losses = useLosses(show, see === 'losses' || row !== undefined);
+  const known = useLosses(show, see !== 'table' || row !== undefined);
   const several = chosen.length > 1 ? rows.filter(({ cable }) => chosen.includes(cable.id)) : [];
   return (
     <>
@@ -69,26 +69,53 @@ export function CablingScreen() {
       {doing === 'add' && <RunEntry onClose={close} />}
       <RunFaults faults={faults} lineWord="Row" onClose={forgive} />
       <div className="beside border-t border-rule">
-        {rows.length === 0 ? (
-          <NothingYet onBegin={begin} />
-        ) : see !== 'table' ? (
-          <Suspense fallback={<Loading />}>
-            {see === 'picture' ? <PictureView filter={filter} /> : <LossesView filter={filter} losses={losses} />}
-          </Suspense>
-        ) : shown.length === 0 ? (
-          <NoHits filter={filter} what="run" onClear={() => setFilter('')} />
-        ) : (
-          <RunTable rows={shown} {...{ columns, cells }} onChosen={setChosen} />
-        )}
+        <Body
+          {...{ rows, shown, see, filter, known, columns, cells }}
+          onBegin={begin}
+          onFilter={setFilter}
+          onChosen={setChosen}
+        />
         {several.length > 1 ? (
           <SeveralRuns rows={several} />
         ) : (
-          row && <RunPanel key={row.cable.id} row={row} losses={losses} />
+          row && see !== 'losses' && <RunPanel key={row.cable.id} row={row} known={known} />
         )}
       </div>
       {doing === 'join' && <JoinDialog onClose={close} />}
       {doing === 'read' && <ReadRunsDialog onClose={close} />}
     </>
+  );
+}
+
+interface BodyProps {
+  readonly rows: readonly RunRow[];
+  readonly shown: readonly RunRow[];
+  readonly see: See;
+  readonly filter: string;
+  readonly known: ReturnType<typeof useLosses>;
+  readonly columns: readonly Column<RunRow>[];
+  readonly cells: Cells<RunRow>;
+  readonly onBegin: (what: Doing) => void;
+  readonly onFilter: (filter: string) => void;
+  readonly onChosen: (ids: readonly string[]) => void;
+}
+
+function Body({ rows, shown, see, filter, known, columns, cells, onBegin, onFilter, onChosen }: BodyProps) {
+  if (rows.length === 0) return <NothingYet onBegin={onBegin} />;
+  if (see === 'table')
+    return shown.length === 0 ? (
+      <NoHits filter={filter} what="run" onClear={() => onFilter('')} />
+    ) : (
+      <RunTable rows={shown} {...{ columns, cells, onChosen }} />
+    );
+  return (
+    <Suspense fallback={<Loading />}>
+      {see === 'picture' ? (
+        <PictureView filter={filter} lost={known && { ...known, chosen: undefined }} />
+      ) : (
+        <LossesView filter={filter} known={known} />
+      )}
+    </Suspense>
   );
 }
 

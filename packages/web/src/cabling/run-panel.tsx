@@ -1,19 +1,20 @@
-import { cabling, show as core, type links, type show } from '@deep-patch/core';
+import { cabling, show as core, type show } from '@deep-patch/core';
 import { Link, useLocation, useNavigate } from 'react-router';
 import { useNotices } from '../live/notices.tsx';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { CloseLink } from '../parts/close-link.tsx';
 import { FindingCard } from '../parts/finding-card.tsx';
-import { WithoutIt } from './losses-view.tsx';
+import { WithoutIt } from './losses/losses-view.tsx';
+import type { LossAnswers } from './losses/losses.worker.ts';
 import { runBlock, sumsOf, type RunRow } from './run-rows.ts';
 
 interface RunPanelProps {
   readonly row: RunRow;
-  readonly losses: readonly links.Loss[] | undefined;
+  readonly known: LossAnswers['each'] | undefined;
 }
 
 /** One run: both ends, what it carries, what is wrong with it. */
-export function RunPanel({ row, losses }: RunPanelProps) {
+export function RunPanel({ row, known }: RunPanelProps) {
   const show = useShow();
   const { analysis, save, showId } = useWorkspace();
   const navigate = useNavigate();
@@ -36,29 +37,8 @@ export function RunPanel({ row, losses }: RunPanelProps) {
       {found.map((finding) => (
         <FindingCard key={finding.key} finding={finding} />
       ))}
-      <dl className="grid grid-cols-[5rem_1fr] gap-x-3 gap-y-1">
-        <dt className="text-mute">From</dt>
-        <dd>
-          <UnitLink id={cable.fromDevice} /> {row.fromSocket}
-        </dd>
-        <dt className="text-mute">To</dt>
-        <dd>
-          <UnitLink id={cable.toDevice} /> {row.toSocket}
-        </dd>
-        <dt className="text-mute">Kind</dt>
-        <dd>{row.medium}</dd>
-        <dt className="text-mute">Length</dt>
-        <dd>{cable.lengthM === null ? 'not written down' : `${cable.lengthM} m`}</dd>
-        <dt className="text-mute">Carries</dt>
-        <dd>{row.carries || 'no network'}</dd>
-        {cable.delayMs !== null && (
-          <>
-            <dt className="text-mute">Delay</dt>
-            <dd>{cable.delayMs} ms one way</dd>
-          </>
-        )}
-      </dl>
-      <WithoutIt runId={cable.id} losses={losses} />
+      <RunFacts row={row} />
+      <WithoutIt runId={cable.id} known={known} />
       <p className="text-[13px] text-mute">
         In the table: Enter types into a cell. Another unit or socket moves that end, in one act.
       </p>
@@ -66,6 +46,40 @@ export function RunPanel({ row, losses }: RunPanelProps) {
         Unplug it
       </button>
     </aside>
+  );
+}
+
+function RunFacts({ row }: { readonly row: RunRow }) {
+  const { cable } = row;
+  return (
+    <dl className="grid grid-cols-[5rem_1fr] gap-x-3 gap-y-1">
+      <dt className="text-mute">From</dt>
+      <dd>
+        <UnitLink id={cable.fromDevice} /> {row.fromSocket}
+      </dd>
+      <dt className="text-mute">To</dt>
+      <dd>
+        <UnitLink id={cable.toDevice} /> {row.toSocket}
+      </dd>
+      <dt className="text-mute">Kind</dt>
+      <dd>{row.medium}</dd>
+      <dt className="text-mute">Length</dt>
+      <dd>{cable.lengthM === null ? 'not written down' : `${cable.lengthM} m`}</dd>
+      {cable.stage !== 'both' && (
+        <>
+          <dt className="text-mute">When</dt>
+          <dd>{row.stage}</dd>
+        </>
+      )}
+      <dt className="text-mute">Carries</dt>
+      <dd>{row.carries || 'no network'}</dd>
+      {cable.delayMs !== null && (
+        <>
+          <dt className="text-mute">Delay</dt>
+          <dd>{cable.delayMs} ms one way</dd>
+        </>
+      )}
+    </dl>
   );
 }
 

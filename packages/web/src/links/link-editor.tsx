@@ -7,7 +7,7 @@ import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { Options, SaveRow, TextField } from '../parts/form-fields.tsx';
 import { LoginFields, type LoginValues } from '../parts/login-fields.tsx';
 import { addressRule, optionalPortRule, portRule, textRule, wholeRule } from '../parts/rules.ts';
-import { ChosenField } from '../parts/typed-fields.tsx';
+import { ChosenField, Tick } from '../parts/typed-fields.tsx';
 import { useRowForm, type RowForm } from '../parts/use-row-form.ts';
 
 interface Values extends LoginValues {
@@ -18,6 +18,7 @@ interface Values extends LoginValues {
   command: string;
   args: string;
   typed: string;
+  mustHold: boolean;
 }
 
 const valuesOf = (row: show.Link): Values => ({
@@ -30,6 +31,7 @@ const valuesOf = (row: show.Link): Values => ({
   command: row.command ?? '',
   args: linkRoom.writtenValues(row.args),
   typed: row.typed,
+  mustHold: row.mustHold,
 });
 
 const patchOf = (values: Values, command: show.Command | undefined, secretId: string | null) => ({
@@ -39,6 +41,7 @@ const patchOf = (values: Values, command: show.Command | undefined, secretId: st
   replyPort: values.replyPort.trim() === '' ? null : Number(values.replyPort),
   account: values.account.trim() || null,
   secretId,
+  mustHold: values.mustHold,
   ...messageOf(values, command),
 });
 
@@ -103,6 +106,11 @@ function LinkFields({
       <TextField form={form} name="port" label="Sends to port" rule={portRule} look="number" />
       <TextField form={form} name="replyPort" label="Hears replies on port" rule={optionalPortRule} look="number" />
       <MessageFields form={form} type={type} command={command} />
+      <div className="col-span-2 pb-2">
+        <Tick checked={form.watch('mustHold')} onTick={(on) => form.setValue('mustHold', on, { shouldDirty: true })}>
+          must hold: no single loss may stop it
+        </Tick>
+      </div>
     </div>
   );
 }

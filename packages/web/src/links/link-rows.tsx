@@ -49,6 +49,14 @@ export const linkColumns: readonly Column<LinkRow>[] = [
     cell: ({ depth }) => depth && <DepthGlyph depth={depth} />,
   },
   {
+    key: 'must',
+    header: 'Must hold',
+    width: '6rem',
+    from: 700,
+    sortBy: ({ link }) => (link.mustHold ? 'must hold' : ''),
+    cell: ({ link }) => link.mustHold && <span className="text-mute">must hold</span>,
+  },
+  {
     key: 'stops',
     header: 'Stops at',
     width: 'minmax(10rem,1.5fr)',
@@ -132,7 +140,9 @@ export function linkRows(show: core.Show, analysis: Analysis | undefined, seen: 
 }
 
 /** The columns at the start: the controller stands above its links. */
-export const firstLinkColumns = linkColumns.flatMap(({ key }) => (key === controllerColumn.key ? [] : [key]));
+export const firstLinkColumns = linkColumns.flatMap(({ key }) =>
+  key === controllerColumn.key || key === 'must' ? [] : [key],
+);
 
 /** The links as a file tells them: beside each row its controller, whether the table shows it or not. */
 export const linkCsv = (rows: readonly LinkRow[], columns: readonly Column<LinkRow>[]): string =>

@@ -50,7 +50,7 @@ export function DeviceCables({ device }: { device: show.Device }) {
 function CableNature({ cable, words }: { cable: show.Cable; words: string }) {
   const { save } = useWorkspace();
   const [open, setOpen] = useState(false);
-  const write = (patch: Partial<Pick<show.Cable, 'medium' | 'lengthM' | 'delayMs'>>) =>
+  const write = (patch: Partial<Pick<show.Cable, 'medium' | 'grade' | 'lengthM' | 'delayMs'>>) =>
     void save(core.changeOf(`Cable ${words}`.slice(0, 200), [core.updateRow('cables', cable, patch)]));
   const number = (key: 'lengthM' | 'delayMs', label: string, most: number) => (
     <label className="flex items-center gap-1">
@@ -79,7 +79,7 @@ function CableNature({ cable, words }: { cable: show.Cable; words: string }) {
         aria-label={`Nature of ${words}`}
         onClick={() => setOpen(true)}
       >
-        {cable.medium}
+        {cabling.kindWords(cable)}
         {cable.lengthM !== null && `, ${cable.lengthM} m`}
         {cable.delayMs !== null && `, ${cable.delayMs} ms`}
       </button>
@@ -90,7 +90,7 @@ function CableNature({ cable, words }: { cable: show.Cable; words: string }) {
         aria-label="Medium"
         className="select select-xs w-24 border-line bg-base-100"
         value={cable.medium}
-        onChange={(event) => write({ medium: event.target.value as show.Cable['medium'] })}
+        onChange={(event) => write({ medium: event.target.value as show.Cable['medium'], grade: null })}
       >
         <option value="copper">copper</option>
         <option value="fibre">fibre</option>

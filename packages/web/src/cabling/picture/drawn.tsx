@@ -1,7 +1,8 @@
 import { cabling, type show as core } from '@deep-patch/core';
-import { useMemo } from 'react';
+import { useMemo, useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { useShow, useWorkspace } from '../../live/workspace.tsx';
+import { goneWith, type IfLost } from './if-lost.ts';
 import type { Layout } from './layout.ts';
 import type { Question } from './picture-tools.tsx';
 import { pathOf, RunLine } from './run-line.tsx';
@@ -23,6 +24,7 @@ interface Props {
   readonly way: readonly cabling.PictureRun[] | undefined;
   readonly walk: ReturnType<typeof useWalk>;
   readonly shown: Shown | undefined;
+  readonly lost: IfLost | undefined;
   readonly scale: number;
 }
 
@@ -31,17 +33,23 @@ export function Drawn(props: Props) {
   const { picture, layout, scale, walk, shown } = props;
   const isFolded = scale < foldsBelow;
   const { isOn, isMeant } = useChosen(props);
+  const [pointed, setPointed] = useState<string>();
+  const gone = useMemo(() => goneWith(props.lost, pointed), [props.lost, pointed]);
   const runs = useMemo(() => new Map(picture.runs.map((run) => [run.id, run])), [picture]);
   return (
     <>
       {layout.places.map((box) => (
         <PlaceBox key={box.id} box={box} isFolded={isFolded} picture={picture} />
       ))}
-      <Runs {...props} isFolded={isFolded} isOn={isOn} />
+      <Runs {...props} {...{ isFolded, isOn, gone }} onPoint={setPointed} />
       {!isFolded &&
         picture.units.map((unit) => {
           const box = layout.units.get(unit.id);
-          const look = { isHere: walk.here === unit.id, isFaint: !isMeant(unit), standing: shown?.standingOf(unit.id) };
+          const look = {
+            isHere: walk.here === unit.id,
+            isFaint: !isMeant(unit) || gone.units.has(unit.id),
+            standing: shown?.standingOf(unit.id),
+          };
           const choose = () => {
             walk.goTo(unit.id);
             shown?.onUnit(unit.id);
@@ -52,15 +60,14 @@ export function Drawn(props: Props) {
   );
 }
 
-function Runs({
-  picture,
-  layout,
-  way,
-  walk,
-  scale,
-  isFolded,
-  isOn,
-}: Props & { readonly isFolded: boolean; readonly isOn: (run: cabling.PictureRun) => boolean }) {
+interface RunsProps {
+  readonly isFolded: boolean;
+  readonly isOn: (run: cabling.PictureRun) => boolean;
+  readonly gone: ReturnType<typeof goneWith>;
+  readonly onPoint: (runId: string | undefined) => void;
+}
+
+function Runs({ picture, layout, way, walk, scale, isFolded, isOn, gone, lost, onPoint }: Props & RunsProps) {
   const { showId } = useWorkspace();
   const { cableId } = useParams();
   const navigate = useNavigate();
@@ -80,9 +87,17 @@ function Runs({
         key={run.id}
         run={run}
         path={path}
-        look={{ isFaint: !isOn(run), isStrong, withLength: scale >= lengthsFrom }}
+        look={{
+          isFaint: !isOn(run) || (gone.runs.has(run.id) && !gone.lost.has(run.id)),
+          isStrong,
+          isLost: gone.lost.has(run.id),
+          withLength: scale >= lengthsFrom,
+        }}
         words={cabling.runWords(show, show.cables[run.id] as core.Cable)}
-        onChoose={() => void navigate(`/shows/${showId}/cabling/${run.id}?see=picture`)}
+        onPoint={onPoint}
+        onChoose={() =>
+          lost?.onRun ? lost.onRun(run.id) : void navigate(`/shows/${showId}/cabling/${run.id}?see=picture`)
+        }
       />
     );
   });

@@ -4,14 +4,22 @@ import { useShow, useWorkspace } from '../../live/workspace.tsx';
 import { Empty, Loading } from '../../parts/empty.tsx';
 import { Drawn } from './drawn.tsx';
 import { PictureTools, type Question } from './picture-tools.tsx';
+import type { IfLost } from './if-lost.ts';
 import { Legend } from './legend.tsx';
 import type { Shown } from './standing.ts';
 import { useLayout } from './use-layout.ts';
 import { usePan } from './use-pan.ts';
 import { useWalk } from './use-walk.ts';
 
+interface Asked {
+  readonly filter: string;
+  readonly shown?: Shown | undefined;
+  /** What would stop without a run that is pointed at, or with what was chosen. */
+  readonly lost?: IfLost | undefined;
+}
+
 /** The cabling as a picture that is worked out: places as columns, units with their sockets, every run between them. */
-export function PictureView({ filter, shown }: { readonly filter: string; readonly shown?: Shown }) {
+export function PictureView({ filter, shown, lost }: Asked) {
   const show = useShow();
   const { analysis } = useWorkspace();
   const addressing = analysis?.addressing;
@@ -22,18 +30,10 @@ export function PictureView({ filter, shown }: { readonly filter: string; readon
   if (!picture) return <Loading />;
   if (picture.runs.length === 0)
     return <Empty text="Nothing is plugged in yet: with the first run there is something to see." />;
-  return <Picture picture={picture} filter={filter} shown={shown} />;
+  return <Picture {...{ picture, filter, shown, lost }} />;
 }
 
-function Picture({
-  picture,
-  filter,
-  shown,
-}: {
-  readonly picture: cabling.Picture;
-  readonly filter: string;
-  readonly shown: Shown | undefined;
-}) {
+function Picture({ picture, filter, shown, lost }: Asked & { readonly picture: cabling.Picture }) {
   const places = useMemo(
     () => [...new Set(picture.units.map(({ place }) => place))].sort((a, b) => a.localeCompare(b)),
     [picture],
@@ -72,7 +72,9 @@ function Picture({
           }}
         >
           <g data-moved transform={view.toString()}>
-            {whole && <Drawn {...{ picture, layout: whole, filter, question, way, walk, shown }} scale={view.k} />}
+            {whole && (
+              <Drawn {...{ picture, layout: whole, filter, question, way, walk, shown, lost }} scale={view.k} />
+            )}
           </g>
         </svg>
       </div>

@@ -48,24 +48,34 @@ export interface RunLook {
   readonly isFaint: boolean;
   readonly isStrong: boolean;
   readonly withLength: boolean;
+  /** It is the one that goes. */
+  readonly isLost: boolean;
 }
 
 export function RunLine({
   run,
   path,
-  look: { isFaint, isStrong, withLength },
+  look: { isFaint, isStrong, isLost, withLength },
   words,
+  onPoint,
   onChoose,
 }: {
   readonly run: cabling.PictureRun;
   readonly path: NonNullable<ReturnType<typeof pathOf>>;
   readonly look: RunLook;
   readonly words: string;
+  readonly onPoint: (runId: string | undefined) => void;
   readonly onChoose: () => void;
 }) {
   const dashes = run.isShut ? '7 5' : run.medium === 'wireless' ? '1.5 5' : undefined;
   return (
-    <g opacity={isFaint ? 0.15 : 1} className="cursor-pointer" onClick={onChoose}>
+    <g
+      opacity={isFaint ? 0.15 : 1}
+      className="cursor-pointer"
+      onClick={onChoose}
+      onPointerEnter={() => onPoint(run.id)}
+      onPointerLeave={() => onPoint(undefined)}
+    >
       <title>{words}</title>
       <path d={path.d} fill="none" className="stroke-transparent" strokeWidth={12} />
       <path
@@ -76,6 +86,14 @@ export function RunLine({
         strokeDasharray={dashes}
         strokeLinecap="round"
       />
+      {isLost && (
+        <path
+          d={`M${path.middle.x - 8} ${path.middle.y - 8}l16 16m0 -16l-16 16`}
+          className="stroke-error"
+          strokeWidth={4}
+          strokeLinecap="round"
+        />
+      )}
       {withLength && run.lengthM !== null && (
         <text x={path.middle.x + 5} y={path.middle.y - 3} className="fill-mute font-mono text-[12px]">
           {run.lengthM} m
