@@ -130,7 +130,10 @@ export const devices: Content<'devices'>[] = [
     sources: 7,
     savedOn: '2026-11-20',
   }),
-  device('mixer', 'audio-mixer', 'Audio mixer', 'Quay stage', 1, '4.0', { savedOn: '2026-11-21' }),
+  device('mixer', 'audio-mixer', 'Audio mixer', 'Quay stage', 1, '4.0', {
+    savedOn: '2026-11-21',
+    sharing: 'left bank: speech, right bank: music',
+  }),
   device('stage-rack', 'stage-rack', 'Stage rack', 'Quay stage', 2, '4.1'),
   device('desk', 'lighting-desk', 'Lighting desk', 'Quay stage', 1, '7.4'),
   device('led-quay', 'led-processor', 'LED processor, quay', 'Quay stage', 1, '3.3'),
@@ -313,6 +316,11 @@ export const cables: Content<'cables'>[] = [
   cable('lyrics-marquee port-1', 'switch-marquee p-1', 'copper', 10),
   cable('led-marquee port-1', 'switch-marquee p-2', 'copper', 15),
   cable('camera-5 port-1', 'switch-marquee p-3', 'copper', 20),
+  cable('camera-1 sdi-out', 'switcher in-1', 'copper', 40),
+  cable('camera-2 sdi-out', 'switcher in-2', 'copper', 55),
+  cable('camera-3 sdi-out', 'switcher in-3', 'copper', 60),
+  cable('deck-a out-1', 'switcher in-5', 'copper', 3),
+  cable('deck-b out-1', 'switcher in-7', 'copper', 3),
 ];
 
 export const passwords: Readonly<Record<string, string>> = {

@@ -20,7 +20,10 @@ const nativeVlan = 1;
 
 /** `access`: one VLAN without tags; `trunk`: several with tags (IEEE 802.1Q), the native one without. */
 export type Membership =
-  { readonly mode: 'access'; readonly vlan: number } | { readonly mode: 'trunk'; readonly vlans: readonly number[] };
+  | { readonly mode: 'access'; readonly vlan: number }
+  | { readonly mode: 'trunk'; readonly vlans: readonly number[] }
+  /** Set by hand: what comes without a tag belongs to one VLAN or is dropped, tags pass where they are listed. */
+  | { readonly mode: 'by-hand'; readonly untagged: number | null; readonly tagged: readonly number[] };
 
 /**
  * A bridge that learns which MAC address sits behind which socket and floods what it does not know (IEEE 802.1D
@@ -231,14 +234,18 @@ export class Switch {
   private vlanIn(port: SwitchPort, { vlan }: Frame): number | undefined {
     const member = this.membership.get(port.key) ?? { mode: 'access', vlan: nativeVlan };
     if (member.mode === 'access') return vlan === null || vlan === member.vlan ? member.vlan : undefined;
-    const inner = vlan ?? nativeVlan;
-    return inner === nativeVlan || member.vlans.includes(inner) ? inner : undefined;
+    const isByHand = member.mode === 'by-hand';
+    if (vlan === null) return isByHand ? (member.untagged ?? undefined) : nativeVlan;
+    const listed = isByHand ? member.tagged : member.vlans.filter((one) => one !== nativeVlan);
+    return listed.includes(vlan) ? vlan : undefined;
   }
 
   /** The tag that a frame leaves with, null for none, undefined where the VLAN does not leave. */
   private tagOut(port: SwitchPort, vlan: number): number | null | undefined {
     const member = this.membership.get(port.key) ?? { mode: 'access', vlan: nativeVlan };
     if (member.mode === 'access') return member.vlan === vlan ? null : undefined;
+    if (member.mode === 'by-hand')
+      return member.untagged === vlan ? null : member.tagged.includes(vlan) ? vlan : undefined;
     if (vlan === nativeVlan) return null;
     return member.vlans.includes(vlan) ? vlan : undefined;
   }

@@ -22,7 +22,9 @@ export function membershipsOf(show: Show): Map<string, Membership> {
     if (!typeOf(show, device)?.managed) continue;
     for (const { socket, far, farSocket } of ends) {
       const key = `${device} ${socket}`;
-      if (typeOf(show, far)?.managed) members.set(key, { mode: 'trunk', vlans: all });
+      const byHand = show.devices[device]?.socketVlans.find((set) => set.socket === socket);
+      if (byHand) members.set(key, { mode: 'by-hand', untagged: byHand.untagged, tagged: byHand.tagged });
+      else if (typeOf(show, far)?.managed) members.set(key, { mode: 'trunk', vlans: all });
       else members.set(key, memberFor(vlansBehind(show, far, farSocket)));
     }
   }

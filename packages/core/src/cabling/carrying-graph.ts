@@ -19,8 +19,10 @@ interface Edge {
   readonly a: string;
   readonly b: string;
   readonly devices: readonly [string, string];
-  /** Undefined for a run between managed switches, which carries every VLAN. */
+  /** Undefined for a run between managed switches. */
   readonly vlan: number | null | undefined;
+  /** VLANs that cross a run between managed switches. */
+  readonly crossing: ReadonlySet<number> | undefined;
   readonly takesTags: boolean;
   /** The end that is no managed switch, and the managed switch at the other one. */
   readonly inner: string | undefined;
@@ -38,6 +40,7 @@ export function carryingGraph(show: Show, domains: BroadcastDomains): CarryingGr
       {
         ...{ runId: a.cable.id, a: a.node, b: b.node, devices: [a.device.id, b.device.id] },
         vlan: inner && domains.vlanOf(inner.device.id, adapter),
+        crossing: domains.crossing(a.cable.id),
         takesTags: inner !== undefined && domains.takesTags(inner.device.id, adapter),
         inner: inner?.node,
         hub: inner && [a, b].find(isManaged)?.device.id,
@@ -45,7 +48,9 @@ export function carryingGraph(show: Show, domains: BroadcastDomains): CarryingGr
     ];
   });
   const carries = (edge: Edge, vlan: number | null) =>
-    edge.vlan === undefined || edge.vlan === null || edge.takesTags || vlan === null || edge.vlan === vlan;
+    edge.vlan === undefined
+      ? vlan === null || (edge.crossing?.has(vlan) ?? true)
+      : edge.vlan === null || edge.takesTags || vlan === null || edge.vlan === vlan;
   const { path } = runGraph(show, domains);
   const hubs = once(() => hubsByStretch(edges));
   return {

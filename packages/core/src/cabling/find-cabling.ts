@@ -1,9 +1,11 @@
 import type { AddressingFacts } from '../addressing/index.ts';
 import { wordsOfRules, type Finding } from '../findings/index.ts';
 import type { Show } from '../show/index.ts';
+import { inputs } from './rules/inputs.ts';
 import { chainDepth } from './rules/chain-depth.ts';
 import { loopHeld } from './rules/loop-held.ts';
 import { circle } from './rules/loop.ts';
+import { socketVlans } from './rules/socket-vlans.ts';
 import { socketsShort } from './rules/sockets-short.ts';
 import { ledData } from './rules/led-data.ts';
 import { tooLong } from './rules/too-long.ts';
@@ -19,6 +21,8 @@ export const cablingRules = [
   socketsShort,
   circle,
   loopHeld,
+  socketVlans,
+  inputs,
   tooLong,
   chainDepth,
 ] as const;

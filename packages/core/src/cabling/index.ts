@@ -33,3 +33,14 @@ export { pictureOf, wayBetween, wayWords } from './picture.ts';
 export type { Picture, PictureEnd, PictureRun, PictureSocket, PictureUnit } from './picture.ts';
 export { runGraph } from './run-graph.ts';
 export type { RunGraph, RunPath } from './run-graph.ts';
+
+export { socketTable } from './socket-table.ts';
+export type { HubSockets, PlaceSockets } from './socket-table.ts';
+export { betweenNetworks } from './interface-roles.ts';
+export type { BetweenNetworks, InterfaceRole } from './interface-roles.ts';
+export { changeover, usbWays } from './changeover.ts';
+export type { ChangeoverStep, Stage, UsbWay } from './changeover.ts';
+export { planSocketAsPlanned, planSocketVlan, vlanGrid } from './vlan-grid.ts';
+export type { GridSocket, Membership, VlanGrid } from './vlan-grid.ts';
+export { inputTable, layerOf, picturePaths } from './picture-inputs.ts';
+export type { InputKind, InputLine, Layer, PathLine } from './picture-inputs.ts';

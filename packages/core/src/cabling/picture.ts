@@ -1,6 +1,7 @@
 import type { AddressingFacts } from '../addressing/index.ts';
 import { byName, groupBy, rowsOf, socketsOf, typeOf, type Cable, type Network, type Show } from '../show/index.ts';
 import { carriedBy } from './carried-by.ts';
+import { layerOf, type Layer } from './picture-inputs.ts';
 import { endWords } from './run-words.ts';
 import type { CablingFacts } from './segments.ts';
 
@@ -38,6 +39,10 @@ export interface PictureRun {
   readonly networks: readonly Network[];
   /** One of its ends is kept shut by spanning tree. */
   readonly isShut: boolean;
+  /** What it is for, by its sockets. */
+  readonly layer: Layer;
+  /** Plugged in for setting up or in the show only. */
+  readonly stage: Cable['stage'];
 }
 
 /** What a picture of the cabling shows, before anything has a place on it. */
@@ -80,7 +85,17 @@ export function pictureOf(show: Show, cabling: CablingFacts, addressing: Address
     const [upper, lower] = depthOf(from.unitId) <= depthOf(to.unitId) ? [from, to] : [to, from];
     const { id, medium, lengthM } = cable;
     const shut = [from, to].some(({ unitId, socket }) => isShut(unitId, socket));
-    return { id, upper, lower, medium, lengthM, networks: carried.get(id) ?? [], isShut: shut };
+    return {
+      id,
+      upper,
+      lower,
+      medium,
+      lengthM,
+      networks: carried.get(id) ?? [],
+      isShut: shut,
+      layer: layerOf(show, cable),
+      stage: cable.stage,
+    };
   });
   const loose = groupBy(
     all.filter((device) => !endsOf.has(device.id) && (typeOf(show, device)?.sockets.length ?? 0) > 0),

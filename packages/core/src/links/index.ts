@@ -21,6 +21,10 @@ export { argumentsFrom, commandFrom, doesTrigger, oscParts, valueOf, writtenValu
 export { exampleArgs, writtenCommand } from './layers/message.ts';
 export { findLinks, linkName, withFixesOf } from './find-links.ts';
 export { lossesOf, lostWith, stopsWithAll, stopsWithout } from './losses.ts';
+export { firstUnproven, hopChains, hopStates } from './hop-chains.ts';
+export type { HopChain, HopState } from './hop-chains.ts';
+export { registerSheets } from './register-sheet.ts';
+export type { RegisterLine, RegisterSheet } from './register-sheet.ts';
 export { linkWays, standstill } from './standstill.ts';
 export type { LinkWay } from './standstill.ts';
 export { planFewestRuns } from './fewest/plan-fewest-runs.ts';

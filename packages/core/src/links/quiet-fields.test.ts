@@ -19,10 +19,11 @@ test('what only people read changes no way; whatever else is edited may', () => 
 
 test('each field by itself: what is not known to be quiet is loud', () => {
   const quietOnes = {
-    devices: 'name unit place note serial hostName features sources packed feed circuit savedOn done ipv6 accounts',
+    devices:
+      'name unit place note serial hostName features sources packed feed circuit inputs sharing savedOn done ipv6 accounts',
     networks: 'name purpose needsOutside contact rules growth',
     interfaces: 'mac',
-    links: 'slot label mustHold',
+    links: 'slot label after mustHold',
   } as const;
   let count = 0;
   for (const table of ['devices', 'networks', 'interfaces', 'addresses', 'cables', 'services', 'links'] as const) {

@@ -17,6 +17,8 @@ const quiet: { readonly [T in TableName]?: readonly (keyof Content<T>)[] } = {
     'packed',
     'feed',
     'circuit',
+    'inputs',
+    'sharing',
     'savedOn',
     'done',
     'ipv6',
@@ -24,7 +26,7 @@ const quiet: { readonly [T in TableName]?: readonly (keyof Content<T>)[] } = {
   ],
   networks: ['name', 'purpose', 'needsOutside', 'contact', 'rules', 'growth'],
   interfaces: ['mac'],
-  links: ['slot', 'label', 'mustHold'],
+  links: ['slot', 'label', 'after', 'mustHold'],
 };
 
 /** May a change alter where packets go, or what becomes of them? */

@@ -8,6 +8,7 @@ import { featureVersions } from './rules/feature-versions.ts';
 import { firmwareBelow } from './rules/firmware-below.ts';
 import { accessoriesMissing, convertersNeeded, copiesMissing, knownLogins } from './rules/missing-things.ts';
 import { nameShared, namesDiffer } from './rules/names-between.ts';
+import { severalWriters } from './rules/several-writers.ts';
 import { tooManyControllers, tooManySources } from './rules/over-capacity.ts';
 import { partnerVersions } from './rules/partner-versions.ts';
 import { platforms } from './rules/platforms.ts';
@@ -27,6 +28,7 @@ export const rigRules = [
   seatsIdle,
   tooManySources,
   tooManyControllers,
+  severalWriters,
   platforms,
   accessoriesMissing,
   convertersNeeded,

@@ -18,7 +18,16 @@ import {
   systemSchema,
 } from './scalars.ts';
 import { limits } from './limits.ts';
-import { accountUses, cableGrades, cableStages, deviceKinds, media, networkPurposes, settingKinds } from './words.ts';
+import {
+  accountUses,
+  cableGrades,
+  cableStages,
+  deviceKinds,
+  inputKinds,
+  media,
+  networkPurposes,
+  settingKinds,
+} from './words.ts';
 
 /** Where definitions of models come from. Of two definitions of one model, that of the library with the lower position counts. */
 export const librarySchema = z.strictObject({
@@ -75,6 +84,8 @@ export const blockSchema = z.strictObject({
   use: z.enum(['place', 'keep_free']).default('place'),
 });
 
+const vlanSchema = z.int().min(1).max(limits.vlan);
+
 export const deviceSchema = z.strictObject({
   id: idSchema,
   typeId: idSchema,
@@ -114,6 +125,27 @@ export const deviceSchema = z.strictObject({
   done: z.array(z.string().max(120)).max(64).default([]),
   /** IPv6 serves a first contact; `off` says that it is switched off afterwards. */
   ipv6: z.enum(['as_delivered', 'off']).default('as_delivered'),
+  /**
+   * VLANs of a managed switch's sockets where they are not what the plan would set: frames without a tag belong to
+   * `untagged`, or are dropped where that is null; `tagged` ones pass with their tag (IEEE 802.1Q section 8.8).
+   */
+  socketVlans: z
+    .array(
+      z.strictObject({
+        socket: idSchema,
+        untagged: vlanSchema.nullable(),
+        tagged: z.array(vlanSchema).max(64),
+      }),
+    )
+    .max(64)
+    .default([]),
+  /** Inputs of a switcher as they are declared in it: what kind of source each has, and its label. */
+  inputs: z
+    .array(z.strictObject({ number: z.int().min(1).max(1000), label: labelText, kind: z.enum(inputKinds) }))
+    .max(200)
+    .default([]),
+  /** What the crew agreed where several controllers drive it: who may when. */
+  sharing: shortText.default(''),
   /** Accounts beyond the logins of its services, and who keeps the password, which is not written down here. */
   accounts: z
     .array(z.strictObject({ use: z.enum(accountUses), account: nameSchema, keeper: shortText }))
@@ -235,6 +267,8 @@ export const linkSchema = z.strictObject({
   /** What the controller calls the target; empty where it shows no name or the same one. */
   label: labelText.default(''),
   command: idSchema.nullable(),
+  /** The link whose effect sets this one off, where that is not plain from who controls whom. */
+  after: idSchema.nullable().default(null),
   /** The crew says that no single loss may stop it. */
   mustHold: z.boolean().default(false),
   /** The message as it was typed, where no command of the target reads so; `command` names none then. */

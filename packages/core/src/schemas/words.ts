@@ -51,6 +51,9 @@ export const media = ['copper', 'fibre', 'wireless'] as const;
  */
 export const cableGrades = ['cat5e', 'cat6', 'cat6a', 'om3', 'om4', 'os2'] as const;
 
+/** What an input of a switcher is declared as. */
+export const inputKinds = ['picture', 'player', 'caller', 'graphics'] as const;
+
 /** When a run is plugged in. */
 export const cableStages = ['both', 'setup', 'show'] as const;
 

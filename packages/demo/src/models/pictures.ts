@@ -19,7 +19,7 @@ export const switcher = makeType({
   sockets: [
     lanSocket,
     usb(),
-    ...Array.from({ length: 8 }, (_, at) => pictureIn(`in-${at + 1}`, `input ${at + 1}`, 'sdi')),
+    ...Array.from({ length: 8 }, (_, at) => pictureIn(`in-${at + 1}`, `input ${at + 1}`, at < 4 ? 'sdi' : 'hdmi')),
   ],
   drives: ['http'],
   lampMeans: 'application',

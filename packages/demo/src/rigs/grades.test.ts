@@ -27,12 +27,12 @@ const grades: Readonly<Record<findings.Grade, readonly string[]>> = {
     'port_starts_first segment_wireless_hop service_version_below service_version_unclear service_version_unknown',
     'doubled_name doubled_unit doubled_mac feature_below feed_no_switch feed_unfit name_shared no_computer',
     'partner_versions parts_moved platform_other_system platform_too_old seats_short too_many_sources',
-    'too_many_controllers accessory_missing firmware_below chain_too_deep too_long_for_rate',
+    'too_many_controllers accessory_missing firmware_below chain_too_deep too_long_for_rate native_differs socket_other_vlan input_differs input_doubled',
   ],
   note: [
     'block_outside block_tight factory_inside gateway_idle network_tight on_no_network pool_over_block public_range',
     'waiting ipv6_on alike_differ alike_pair converter_needed feature_unclear feature_unknown known_login names_differ newer_hidden',
-    'no_copy on_battery partner_unknown platform_unknown platform_unsaid seats_idle grade_unknown lengths_unknown loop_held',
+    'no_copy on_battery partner_unknown platform_unknown platform_unsaid seats_idle grade_unknown lengths_unknown loop_held several_writers',
   ],
 };
 /** Worth knowing of what nobody needs yet, risky once somebody does. */

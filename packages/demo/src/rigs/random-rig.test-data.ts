@@ -85,6 +85,7 @@ class RigMaker {
     );
     for (const id of [...hubs, ...routers, ...units, ...computers]) this.interfaces(id);
     this.cables(hubs, routers, [...units, ...computers]);
+    for (const hub of hubs) if (this.typeOf(hub).managed && this.later.chance(0.15)) this.setByHand(hub);
     this.services();
     this.links([...hubs, ...routers, ...units, ...computers, ...programs]);
     return {
@@ -170,6 +171,8 @@ class RigMaker {
       packed: [],
       feed: dice.pick([null, 'mains', 'poe']),
       circuit: id.length % 3 === 0 ? 'Quay B' : '',
+      inputs: id.length % 4 === 0 ? [{ number: 1, label: 'Pier', kind: 'picture' }] : [],
+      sharing: id.length % 5 === 0 ? 'the last touch wins' : '',
       savedOn: dice.pick([null, '2026-08-01']),
       done: [],
       ipv6: dice.pick(['as_delivered', 'off']),
@@ -298,6 +301,18 @@ class RigMaker {
     });
   }
 
+  /** VLANs of some sockets of a managed switch, as somebody set them. */
+  private setByHand(hub: string): void {
+    const { later } = this;
+    const row = this.tables['devices']?.[hub] as core.Device;
+    const sockets = this.typeOf(hub).sockets.filter(() => later.chance(0.3));
+    const socketVlans = sockets.map(({ key }) => {
+      const untagged = later.pick([null, 1, 20, 30]);
+      return { socket: key, untagged, tagged: [1, 20, 30].filter((vlan) => vlan !== untagged && later.chance(0.4)) };
+    });
+    this.put('devices', { ...core.contentOf(row), socketVlans } as never);
+  }
+
   /** Mostly the first free socket: that is where the adapter is which has the addresses. */
   private plug(deviceId: string): string | undefined {
     const sockets = this.free.get(deviceId) ?? [];
@@ -374,6 +389,7 @@ class RigMaker {
       secretId: copies ? service.secretId : dice.pick(secrets),
       label: dice.pick(['', 'main']),
       mustHold: id.endsWith('1'),
+      after: id.endsWith('2') ? id.replace('2', '1') : null,
       command: command?.key ?? dice.pick([null, 'nothing']),
       args: command ? this.args(command) : [],
     });

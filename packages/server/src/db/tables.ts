@@ -56,17 +56,19 @@ export const statements: Readonly<Record<show.TableName, Statements>> = {
   devices: {
     select: `select id, rev, type_id as "typeId", name, unit, place, firmware, note, serial,
         host_name as "hostName", swaps, variant, runs_on as "runsOn", adapter, system, system_version as "systemVersion", features, sources, packed, feed, circuit,
-        saved_on::text as "savedOn", done, ipv6, accounts
+        saved_on::text as "savedOn", done, ipv6, socket_vlans as "socketVlans", inputs, sharing,
+        accounts
       from device where show_id = $1 and ($2::text[] is null or id = any($2))`,
     insert: `insert into device (show_id, id, rev, type_id, name, unit, place, firmware, note, serial,
         host_name, swaps, variant, runs_on, adapter, system, system_version, features, sources, packed, feed, circuit, saved_on, done, ipv6,
-        accounts)
+        socket_vlans, inputs, sharing, accounts)
       select $1, id, rev, "typeId", name, unit, place, firmware, note, serial, "hostName", swaps, variant, "runsOn", adapter, system,
-        "systemVersion", features, sources, packed, feed, circuit, "savedOn", done, ipv6, accounts
+        "systemVersion", features, sources, packed, feed, circuit, "savedOn", done, ipv6, "socketVlans", inputs, sharing,
+        accounts
       from jsonb_to_recordset($2::jsonb) as r(id text, rev integer, "typeId" text, name text, unit integer, place text,
         firmware text, note text, serial text, "hostName" text, swaps integer, variant text, "runsOn" text, adapter text, system text,
         "systemVersion" text, features text[], sources integer, packed text[], feed text, circuit text, "savedOn" date, done text[],
-        ipv6 text, accounts jsonb)`,
+        ipv6 text, "socketVlans" jsonb, inputs jsonb, sharing text, accounts jsonb)`,
     remove: `delete from device where show_id = $1 and id = any($2)`,
   },
   interfaces: {
@@ -115,15 +117,15 @@ export const statements: Readonly<Record<show.TableName, Statements>> = {
   links: {
     select: `select id, rev, controller_id as "controllerId", target_id as "targetId", service_key as "serviceKey", slot,
         host(host) as host, port, reply_port as "replyPort", account, secret_id as "secretId", label, command, typed,
-        must_hold as "mustHold", args
+        "after", must_hold as "mustHold", args
       from link where show_id = $1 and ($2::text[] is null or id = any($2))`,
     insert: `insert into link (show_id, id, rev, controller_id, target_id, service_key, slot, host, port, reply_port,
-        account, secret_id, label, command, typed, must_hold, args)
+        account, secret_id, label, command, typed, "after", must_hold, args)
       select $1, id, rev, "controllerId", "targetId", "serviceKey", slot, host, port, "replyPort", account, "secretId",
-        label, command, typed, "mustHold", args
+        label, command, typed, "after", "mustHold", args
       from jsonb_to_recordset($2::jsonb) as r(id text, rev integer, "controllerId" text, "targetId" text, "serviceKey" text,
         slot integer, host inet, port integer, "replyPort" integer, account text, "secretId" text, label text, command text,
-        typed text, "mustHold" boolean, args jsonb)`,
+        typed text, "after" text, "mustHold" boolean, args jsonb)`,
     remove: `delete from link where show_id = $1 and id = any($2)`,
   },
   keyedIn: {

@@ -20,6 +20,10 @@ import { runColumns, runCsv, runRows, sumsOf, writtenOf, type RunRow } from './r
 
 // the picture brings its drawing with it: who works in the table does not wait for that
 const PictureView = lazy(async () => ({ default: (await import('./picture/picture-view.tsx')).PictureView }));
+const SocketsView = lazy(async () => ({ default: (await import('./sockets-view.tsx')).SocketsView }));
+const VlansView = lazy(async () => ({ default: (await import('./vlans-view.tsx')).VlansView }));
+const InputsView = lazy(async () => ({ default: (await import('./inputs-view.tsx')).InputsView }));
+const ChangeoverView = lazy(async () => ({ default: (await import('./changeover-view.tsx')).ChangeoverView }));
 const LossesView = lazy(async () => ({ default: (await import('./losses/losses-view.tsx')).LossesView }));
 
 const viewOfRuns: ViewOf = {
@@ -50,22 +54,26 @@ export function CablingScreen() {
   const begin = (what: Doing) => setQuery({ ...seen, do: what });
   const close = () => setQuery(seen);
   const row = rows.find(({ cable }) => cable.id === cableId);
-  const known = useLosses(show, see !== 'table' || row !== undefined);
+  const known = useLosses(show, see === 'picture' || see === 'losses' || row !== undefined);
   const several = chosen.length > 1 ? rows.filter(({ cable }) => chosen.includes(cable.id)) : [];
   return (
     <>
       <Head rows={rows} onBegin={begin}>
-        <ViewChoice see={see} onSee={(next) => setQuery(next === 'table' ? {} : { see: next })} />
-        <input
-          type="search"
-          value={filter}
-          onChange={(event) => setFilter(event.target.value)}
-          placeholder="Filter"
-          aria-label="Filter runs"
-          className="field w-36"
-        />
         <TableView view={view} onSave={() => saveFile(`${showId}-cabling.csv`, runCsv(shown, columns), 'text/csv')} />
       </Head>
+      {rows.length > 0 && (
+        <div className="flex flex-wrap items-center gap-2 px-4.5 pb-2.5">
+          <ViewChoice see={see} onSee={(next) => setQuery(next === 'table' ? {} : { see: next })} />
+          <input
+            type="search"
+            value={filter}
+            onChange={(event) => setFilter(event.target.value)}
+            placeholder="Filter"
+            aria-label="Filter runs"
+            className="field w-36"
+          />
+        </div>
+      )}
       {doing === 'add' && <RunEntry onClose={close} />}
       <RunFaults faults={faults} lineWord="Row" onClose={forgive} />
       <div className="beside border-t border-rule">
@@ -78,7 +86,7 @@ export function CablingScreen() {
         {several.length > 1 ? (
           <SeveralRuns rows={several} />
         ) : (
-          row && see !== 'losses' && <RunPanel key={row.cable.id} row={row} known={known} />
+          row && (see === 'table' || see === 'picture') && <RunPanel key={row.cable.id} row={row} known={known} />
         )}
       </div>
       {doing === 'join' && <JoinDialog onClose={close} />}
@@ -110,11 +118,12 @@ function Body({ rows, shown, see, filter, known, columns, cells, onBegin, onFilt
     );
   return (
     <Suspense fallback={<Loading />}>
-      {see === 'picture' ? (
-        <PictureView filter={filter} lost={known && { ...known, chosen: undefined }} />
-      ) : (
-        <LossesView filter={filter} known={known} />
-      )}
+      {see === 'picture' && <PictureView filter={filter} lost={known && { ...known, chosen: undefined }} />}
+      {see === 'losses' && <LossesView filter={filter} known={known} />}
+      {see === 'sockets' && <SocketsView filter={filter} />}
+      {see === 'vlans' && <VlansView filter={filter} />}
+      {see === 'pictures' && <InputsView filter={filter} />}
+      {see === 'changeover' && <ChangeoverView />}
     </Suspense>
   );
 }
@@ -123,6 +132,10 @@ const views = [
   ['table', 'Table'],
   ['picture', 'Picture'],
   ['losses', 'If this goes'],
+  ['sockets', 'Sockets'],
+  ['vlans', 'VLANs'],
+  ['pictures', 'Inputs'],
+  ['changeover', 'Changeover'],
 ] as const;
 type See = (typeof views)[number][0];
 

@@ -6,6 +6,7 @@ import { secretIdOf } from '../live/secret-id.ts';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { Options, SaveRow, TextField } from '../parts/form-fields.tsx';
 import { LoginFields, type LoginValues } from '../parts/login-fields.tsx';
+import { afterOptions } from './chains-view.tsx';
 import { addressRule, optionalPortRule, portRule, textRule, wholeRule } from '../parts/rules.ts';
 import { ChosenField, Tick } from '../parts/typed-fields.tsx';
 import { useRowForm, type RowForm } from '../parts/use-row-form.ts';
@@ -19,6 +20,7 @@ interface Values extends LoginValues {
   args: string;
   typed: string;
   mustHold: boolean;
+  after: string;
 }
 
 const valuesOf = (row: show.Link): Values => ({
@@ -32,6 +34,7 @@ const valuesOf = (row: show.Link): Values => ({
   args: linkRoom.writtenValues(row.args),
   typed: row.typed,
   mustHold: row.mustHold,
+  after: row.after ?? '',
 });
 
 const patchOf = (values: Values, command: show.Command | undefined, secretId: string | null) => ({
@@ -42,6 +45,7 @@ const patchOf = (values: Values, command: show.Command | undefined, secretId: st
   account: values.account.trim() || null,
   secretId,
   mustHold: values.mustHold,
+  after: values.after || null,
   ...messageOf(values, command),
 });
 
@@ -77,9 +81,25 @@ export function LinkEditor({ link }: { link: show.Link }) {
       aria-label="Settings of this link"
     >
       <LinkFields form={form} type={type} command={command} />
+      <Follows form={form} link={link} />
       {type && <LoginFields form={form} type={type} hasPassword={link.secretId !== null} />}
       <SaveRow form={form} label="Save settings" />
     </form>
+  );
+}
+
+/** The link whose effect sets this one off; mostly plain, since its target is the controller here. */
+function Follows({ form, link }: { readonly form: RowForm<show.Link, Values>; readonly link: show.Link }) {
+  const show = useShow();
+  return (
+    <ChosenField
+      label="Follows"
+      value={form.watch('after')}
+      onChoose={(id) => form.setValue('after', id, { shouldDirty: true })}
+    >
+      <option value="">whatever controls {show.devices[link.controllerId]?.name ?? 'it'}</option>
+      <Options of={afterOptions(show, link)} />
+    </ChosenField>
   );
 }
 

@@ -10,6 +10,9 @@ import { FirstSteps } from '../parts/first-steps.tsx';
 import { saveFile } from '../parts/save-file.ts';
 import { ScreenHead } from '../parts/screen-head.tsx';
 import { TableView, useTableView, type ViewOf } from '../parts/table-view.tsx';
+import { ChainsView } from './chains-view.tsx';
+import { MatrixView } from './matrix-view.tsx';
+import { SheetsView } from './sheets-view.tsx';
 import { AddLinkDialog } from './add-link-dialog.tsx';
 import { firstLinkColumns, linkColumns, linkCsv, linkRows, summaryOf, type LinkRow } from './link-rows.tsx';
 import { PortsDialog } from './ports-dialog.tsx';
@@ -43,14 +46,17 @@ export function LinksScreen() {
   const groupOf = useGroups(rows);
   const columns = useMemo(() => linkColumns.filter(({ key }) => view.columns.includes(key)), [view.columns]);
   const watch = useBenchPart((known) => known?.watch);
-  const close = () => setQuery({});
-  const begin = (what: string) => setQuery({ do: what });
+  const see = views.find(([key]) => key === query.get('see'))?.[0] ?? 'list';
+  const kept = see === 'list' ? {} : { see };
+  const close = () => setQuery(kept);
+  const begin = (what: string) => setQuery({ ...kept, do: what });
   const link = linkId === undefined ? undefined : show.links[linkId];
   return (
     <>
       <Head rows={rows} onBegin={begin}>
         <TableView view={view} onSave={() => saveFile(`${showId}-links.csv`, linkCsv(rows, columns), 'text/csv')} />
       </Head>
+      {rows.length > 0 && <ViewChoice see={see} onSee={(next) => setQuery(next === 'list' ? {} : { see: next })} />}
       <div className="beside border-t border-rule">
         {rows.length === 0 ? (
           <div className="flex-1">
@@ -61,6 +67,8 @@ export function LinksScreen() {
               <FirstSteps />
             </Empty>
           </div>
+        ) : see !== 'list' ? (
+          others[see](rows)
         ) : (
           <DataGrid
             label="Links"
@@ -83,6 +91,38 @@ export function LinksScreen() {
       {doing === 'ports' && <PortsDialog onClose={close} />}
       {doing === 'add' && <AddLinkDialog onClose={close} />}
     </>
+  );
+}
+
+const views = [
+  ['list', 'List'],
+  ['matrix', 'Who controls whom'],
+  ['chains', 'Chains'],
+  ['sheets', 'Sheets'],
+] as const;
+type See = (typeof views)[number][0];
+
+const others: Readonly<Record<Exclude<See, 'list'>, (rows: readonly LinkRow[]) => ReactNode>> = {
+  matrix: (rows) => <MatrixView rows={rows} />,
+  chains: () => <ChainsView />,
+  sheets: () => <SheetsView />,
+};
+
+function ViewChoice({ see, onSee }: { readonly see: See; readonly onSee: (see: See) => void }) {
+  return (
+    <div role="group" aria-label="View" className="join px-4.5 pb-2.5">
+      {views.map(([key, label]) => (
+        <button
+          key={key}
+          type="button"
+          className={`act join-item ${key === see ? 'border-primary' : ''}`}
+          aria-pressed={key === see}
+          onClick={() => onSee(key)}
+        >
+          {label}
+        </button>
+      ))}
+    </div>
   );
 }
 

@@ -17,6 +17,7 @@ interface Values {
   sources: string;
   feed: string;
   circuit: string;
+  sharing: string;
   savedOn: string;
   ipv6: show.Device['ipv6'];
   features: string[];
@@ -34,6 +35,7 @@ const valuesOf = (row: show.Device): Values => ({
   sources: row.sources === null ? '' : String(row.sources),
   feed: row.feed ?? '',
   circuit: row.circuit,
+  sharing: row.sharing,
   savedOn: row.savedOn ?? '',
   ipv6: row.ipv6,
   features: [...row.features],
@@ -50,6 +52,7 @@ const patchOf = (values: Values) => ({
   systemVersion: values.systemVersion.trim() || null,
   sources: values.sources.trim() === '' ? null : Number(values.sources),
   circuit: values.circuit.trim(),
+  sharing: values.sharing.trim(),
   feed: (values.feed || null) as show.Device['feed'],
   savedOn: values.savedOn || null,
   ipv6: values.ipv6,
@@ -143,6 +146,16 @@ function UnitFields({ form, type }: Part) {
             look="key"
           />
         </>
+      )}
+      {type.services.length > 0 && (
+        <TextField
+          form={form}
+          name="sharing"
+          label="Who may when"
+          hint="where several controllers drive it"
+          rule={short}
+          look="key"
+        />
       )}
       {type.most.sources !== null && (
         <TextField

@@ -7,6 +7,7 @@ import { ScreenHead } from '../parts/screen-head.tsx';
 import { DeviceAccounts } from './device-accounts.tsx';
 import { DeviceAddresses } from './device-addresses.tsx';
 import { DeviceCables } from './device-cables.tsx';
+import { DeviceSockets } from './device-sockets.tsx';
 import { DeviceLinks } from './device-links.tsx';
 import { DeviceMore } from './device-more.tsx';
 import { DeviceForm } from './device-panel.tsx';
@@ -59,6 +60,7 @@ export function DevicePage({ device }: { device: show.Device }) {
           ))}
         </Column>
         <Column title="What it hangs on">
+          {type && <DeviceSockets device={device} type={type} />}
           <DeviceCables device={device} />
           <DeviceLinks device={device} />
           <DeviceReach device={device} />

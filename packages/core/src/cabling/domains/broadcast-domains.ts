@@ -23,6 +23,10 @@ export interface BroadcastDomains {
   readonly loops: readonly Loop[];
   /** Does spanning tree keep a socket of a managed switch shut? */
   readonly isShut: (deviceId: string, socket: string) => boolean;
+  /** What a plugged socket of a managed switch does with VLANs; undefined for any other socket. */
+  readonly memberOf: (deviceId: string, socket: string) => Member | undefined;
+  /** VLANs that cross a run between two managed switches; undefined for any other run. */
+  readonly crossing: (cableId: string) => ReadonlySet<number> | undefined;
   /** The VLAN into which a managed switch puts an adapter; null where none decides. */
   readonly vlanOf: (deviceId: string, adapter: string) => number | null;
 }
@@ -61,8 +65,7 @@ export function broadcastDomains(show: Show, lost: ReadonlySet<string> = nothing
   const sets = new DisjointSets();
   const all = new Set([nativeVlan, ...rowsOf(show, 'networks').flatMap(({ vlan }) => vlan ?? [])]);
   for (const { a, b } of wires)
-    if (isManaged(a) && isManaged(b) && isOpen(a) && isOpen(b))
-      for (const vlan of all) sets.join(`${a.device.id} ${vlan}`, `${b.device.id} ${vlan}`);
+    if (isManaged(a) && isManaged(b) && isOpen(a) && isOpen(b)) joinTrunk(sets, [a, b], all);
   for (const stretch of stretches) joinStretch(sets, stretch, isOpen);
   const byNode = new Map(stretches.flatMap((stretch) => [...stretch.nodes].map((node) => [node, stretch] as const)));
   const lit = new Set(wires.flatMap(({ a, b }) => [a, b].flatMap(({ node }) => node ?? [])));
@@ -80,9 +83,28 @@ export function broadcastDomains(show: Show, lost: ReadonlySet<string> = nothing
     return stretch.tagged && stretch.vlans.numbers.has(tag) ? sets.find(`${stretch.name} ${tag}`) : undefined;
   };
   const loops = stretches.flatMap((stretch) =>
-    circlesOf(stretch).map((loop) => ({ loop, domain: sets.find(stretch.name) })),
+    circlesOf(stretch).map((loop) => ({ loop, domains: flooded(sets, stretch, isOpen) })),
   );
-  const loopIn = new Map(loops.map(({ loop, domain }) => [domain, loop]));
+  const loopIn = new Map(loops.flatMap(({ loop, domains }) => domains.map((domain) => [domain, loop] as const)));
+  const trunks = once(
+    () =>
+      new Map(
+        wires.flatMap(({ a, b }): [string, ReadonlySet<number>][] =>
+          isManaged(a) && isManaged(b) ? [[a.cable.id, crossingAt(a, b, all)]] : [],
+        ),
+      ),
+  );
+  const members = once(
+    () =>
+      new Map<string, Member>([
+        ...stretches.flatMap((stretch) =>
+          stretch.edges.map(({ hub }) => [`${hub.device.id} ${hub.socket}`, memberAt(hub, stretch)] as const),
+        ),
+        ...wires
+          .flatMap(({ a, b }) => (isManaged(a) && isManaged(b) ? [a, b] : []))
+          .map((end) => [`${end.device.id} ${end.socket}`, trunkAt(end, all)] as const),
+      ]),
+  );
   const shutSockets = once(
     () =>
       new Set(
@@ -98,10 +120,13 @@ export function broadcastDomains(show: Show, lost: ReadonlySet<string> = nothing
     isLit: (deviceId, adapter) => lit.has(nodeOf(deviceId, adapter)),
     loopIn: (domain) => loopIn.get(domain),
     loops: loops.map(({ loop }) => loop),
+    crossing: (cableId) => trunks().get(cableId),
+    memberOf: (deviceId, socket) => members().get(`${deviceId} ${socket}`),
     isShut: (deviceId, socket) => shutSockets().has(`${deviceId} ${socket}`),
     vlanOf: (deviceId, adapter) => {
       const stretch = byNode.get(nodeOf(deviceId, adapter));
-      return stretch && stretch.edges.length > 0 && !stretch.tagged ? accessVlan(stretch) : null;
+      const [edge] = stretch?.edges ?? [];
+      return stretch && edge && !stretch.tagged ? memberAt(edge.hub, stretch).untagged : null;
     },
   };
 }
@@ -176,13 +201,53 @@ const together = (all: readonly PlannedVlans[]): PlannedVlans => ({
 function joinStretch(sets: DisjointSets, stretch: Stretch, isOpen: (end: Plugged) => boolean): void {
   for (const { hub } of stretch.edges) {
     if (!isOpen(hub)) continue;
-    if (!stretch.tagged) sets.join(stretch.name, `${hub.device.id} ${accessVlan(stretch)}`);
-    else {
-      for (const vlan of stretch.vlans.numbers)
-        if (vlan !== nativeVlan) sets.join(`${stretch.name} ${vlan}`, `${hub.device.id} ${vlan}`);
-      sets.join(stretch.name, `${hub.device.id} ${nativeVlan}`);
-    }
+    const { untagged, tagged } = memberAt(hub, stretch);
+    if (untagged !== null) sets.join(stretch.name, `${hub.device.id} ${untagged}`);
+    // what has a tag passes a plain switch as it is
+    for (const vlan of tagged) sets.join(`${stretch.name} ${vlan}`, `${hub.device.id} ${vlan}`);
   }
+}
+
+/** What a socket of a managed switch does with VLANs: null drops what comes without a tag. */
+export interface Member {
+  readonly untagged: number | null;
+  readonly tagged: ReadonlySet<number>;
+}
+
+const byHand = ({ device, socket }: Plugged): Member | undefined => {
+  const set = device.socketVlans.find((one) => one.socket === socket);
+  return set && { untagged: set.untagged, tagged: new Set(set.tagged) };
+};
+
+/** As somebody set it, else as the plan of what hangs there asks for. */
+const memberAt = (hub: Plugged, stretch: Stretch): Member =>
+  byHand(hub) ??
+  (stretch.tagged
+    ? { untagged: nativeVlan, tagged: new Set([...stretch.vlans.numbers].filter((vlan) => vlan !== nativeVlan)) }
+    : { untagged: accessVlan(stretch), tagged: new Set() });
+
+const trunkAt = (end: Plugged, all: ReadonlySet<number>): Member =>
+  byHand(end) ?? { untagged: nativeVlan, tagged: new Set([...all].filter((vlan) => vlan !== nativeVlan)) };
+
+/** What has no tag on a run is in the untagged VLAN of either end, though these may be two. */
+function joinTrunk(sets: DisjointSets, [a, b]: readonly [Plugged, Plugged], all: ReadonlySet<number>): void {
+  const [one, two] = [trunkAt(a, all), trunkAt(b, all)];
+  for (const vlan of one.tagged)
+    if (two.tagged.has(vlan)) sets.join(`${a.device.id} ${vlan}`, `${b.device.id} ${vlan}`);
+  if (one.untagged !== null && two.untagged !== null)
+    sets.join(`${a.device.id} ${one.untagged}`, `${b.device.id} ${two.untagged}`);
+}
+
+function crossingAt(a: Plugged, b: Plugged, all: ReadonlySet<number>): ReadonlySet<number> {
+  const [one, two] = [trunkAt(a, all), trunkAt(b, all)];
+  const both = [...one.tagged].filter((vlan) => two.tagged.has(vlan));
+  return new Set(one.untagged !== null && one.untagged === two.untagged ? [...both, one.untagged] : both);
+}
+
+/** What a circle in a stretch fills: its own domain, and every VLAN that passes there with its tag. */
+function flooded(sets: DisjointSets, stretch: Stretch, isOpen: (end: Plugged) => boolean): string[] {
+  const tagged = stretch.edges.flatMap(({ hub }) => (isOpen(hub) ? [...memberAt(hub, stretch).tagged] : []));
+  return [sets.find(stretch.name), ...tagged.map((vlan) => sets.find(`${stretch.name} ${vlan}`))];
 }
 
 /** Ports of managed switches by cable and socket, numbered in the order of the type's sockets. */

@@ -11,12 +11,16 @@ const kinds = {
   mixed: 'mixed',
 } as const;
 
+/** Runs that join no network, by what goes over them. */
+const layers: Readonly<Partial<Record<cabling.Layer, string>>> = { picture: 'picture', led: 'LED data', setup: 'USB' };
+
 /** What the lines stand for, of those that are there. */
 export function Legend({ picture }: { readonly picture: cabling.Picture }) {
   const seen = new Map<string, { readonly run: cabling.PictureRun; readonly dashes?: string }>();
   for (const run of picture.runs) {
     const [only, ...more] = run.networks;
-    const word = !only ? 'no network' : more.length > 0 ? 'several networks' : kinds[only.carries];
+    const word =
+      layers[run.layer] ?? (!only ? 'no network' : more.length > 0 ? 'several networks' : kinds[only.carries]);
     if (!seen.has(word)) seen.set(word, { run });
     if (run.medium === 'wireless' && !seen.has('air')) seen.set('air', { run, dashes: '1.5 5' });
     if (run.isShut && !seen.has('held back')) seen.set('held back', { run, dashes: '7 5' });

@@ -23,6 +23,13 @@ interface Props {
   readonly onAsk: (question: Question) => void;
 }
 
+/** What may be shown alone beside one network. */
+const layers = [
+  ['network', 'networks without pictures'],
+  ['picture', 'pictures alone'],
+  ['led', 'LED data alone'],
+] as const;
+
 /** What is asked of the picture, how it is moved, and how it is kept. */
 export function PictureTools({ picture, question, way, layout, pan, onAsk }: Props) {
   const show = useShow();
@@ -41,6 +48,11 @@ export function PictureTools({ picture, question, way, layout, pan, onAsk }: Pro
         {networks.map(({ id, name }) => (
           <option key={id} value={id}>
             {name}
+          </option>
+        ))}
+        {layers.map(([layer, words]) => (
+          <option key={layer} value={`layer ${layer}`}>
+            {words}
           </option>
         ))}
       </Choice>

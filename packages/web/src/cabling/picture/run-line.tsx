@@ -7,12 +7,15 @@ interface Tone {
 }
 
 /** One colour for what a run carries; several networks on one run are a trunk. */
-export function tone({ networks }: cabling.PictureRun): Tone {
+export function tone({ networks, layer }: Pick<cabling.PictureRun, 'networks' | 'layer'>): Tone {
+  if (layer === 'picture') return tones['video'] ?? plain;
+  if (layer === 'led') return tones['led'] ?? plain;
   const [only, ...more] = networks;
-  if (!only) return { stroke: 'stroke-faint', fill: 'fill-faint' };
+  if (!only) return plain;
   if (more.length > 0) return { stroke: 'stroke-base-content', fill: 'fill-base-content' };
   return tones[only.carries] ?? { stroke: 'stroke-primary', fill: 'fill-primary' };
 }
+const plain: Tone = { stroke: 'stroke-faint', fill: 'fill-faint' };
 const tones: Readonly<Record<string, Tone>> = {
   control: { stroke: 'stroke-success', fill: 'fill-success' },
   audio: { stroke: 'stroke-info', fill: 'fill-info' },

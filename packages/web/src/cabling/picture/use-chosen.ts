@@ -9,6 +9,10 @@ interface Asked {
   readonly way: readonly cabling.PictureRun[] | undefined;
 }
 
+/** Is a run part of one network, or of one layer? */
+const isIn = ({ networks, layer }: cabling.PictureRun, asked: string): boolean =>
+  asked.startsWith('layer ') ? asked === `layer ${layer}` : networks.some(({ id }) => id === asked);
+
 /** Which runs and units are meant by what was typed and asked; the others step back. */
 export function useChosen({ picture, filter, question, way }: Asked) {
   return useMemo(() => {
@@ -21,7 +25,7 @@ export function useChosen({ picture, filter, question, way }: Asked) {
     const onWay = new Set(way?.flatMap(({ upper, lower }) => [upper.unitId, lower.unitId]));
     const isOn = (run: cabling.PictureRun): boolean => {
       if (way) return way.includes(run);
-      if (question.networkId !== '' && !run.networks.some(({ id }) => id === question.networkId)) return false;
+      if (question.networkId !== '' && !isIn(run, question.networkId)) return false;
       return named.has(run.upper.unitId) || named.has(run.lower.unitId);
     };
     const reached = new Set(picture.runs.filter(isOn).flatMap(({ upper, lower }) => [upper.unitId, lower.unitId]));

@@ -220,7 +220,7 @@ const shapes: Readonly<Record<Connector, string>> = {
   hdmi: 'M2 8h24v6l-4 5h-16l-4-5z',
 };
 
-const SocketShape = ({ connector }: { readonly connector: Connector }) => (
+export const SocketShape = ({ connector }: { readonly connector: Connector }) => (
   <svg viewBox="0 0 28 26" className="h-7 w-8" role="img" aria-label={connectorTexts[connector]}>
     <path d={shapes[connector]} className="fill-base-100 stroke-base-content" strokeWidth="1.6" />
   </svg>
