@@ -3,7 +3,7 @@ import { createReadStream, mkdtempSync, readFileSync, readdirSync, rmSync, write
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { gzipSync } from 'node:zlib';
-import { addressing, analyse, rig, show as core, type Show } from '@deep-patch/core';
+import { addressing, analyse, links, rig, show as core, type Show } from '@deep-patch/core';
 import { CaptureReader, readCsv, readFrame, readListing, readOsc, writeOsc } from '@deep-patch/codecs';
 import { demoShow, shippedLibrary, typeLibrary } from '@deep-patch/demo';
 import { measureLines } from './measure-lines.ts';
@@ -243,6 +243,76 @@ tell('placement of 5,000 interfaces that all clash', ms(mending), 'no limit set'
 
 await measureCaptures();
 measureHostileFiles();
+
+measureLosses(sizes[2]?.show ?? crowd(5000));
+
+/** What every loss takes down, beside one plain walk over the same rig: its runs once, and the way of every link. */
+function measureLosses(show: Show): void {
+  const facts = links.remembering(links.linkFacts(show, addressing.addressingFacts(show)));
+  const soundings = links.forecastAll(show, facts);
+  const rounds = Array.from({ length: 9 }, () => {
+    globalThis.gc?.();
+    const [walked, lost] = [() => plainWalk(show), () => links.lossesOf(show, facts, soundings)].map((work) => {
+      const start = performance.now();
+      work();
+      return performance.now() - start;
+    });
+    return { walked: walked ?? 0, lost: lost ?? 0 };
+  }).slice(2);
+  const median = (of: (round: (typeof rounds)[number]) => number): number =>
+    share(
+      rounds.map(of).sort((x, y) => x - y),
+      0.5,
+    );
+  const ratio = median(({ walked, lost }) => lost / walked);
+  tell(
+    'what every loss takes down, 5,000 devices and 10,000 links',
+    `${ms(median(({ lost }) => lost))}, ${ratio.toFixed(1)}x a plain walk (${ms(median(({ walked }) => walked))})`,
+    'under 5x',
+    ratio < 5,
+  );
+}
+
+/** Every run once, breadth first, then the way of each link along what was walked: nothing is judged. */
+function plainWalk(show: Show): number {
+  const near = new Map<string, { to: string; run: string }[]>();
+  const put = (at: string, to: string, run: string) => {
+    const known = near.get(at);
+    if (known) known.push({ to, run });
+    else near.set(at, [{ to, run }]);
+  };
+  for (const { id, fromDevice, toDevice } of core.rowsOf(show, 'cables')) {
+    put(fromDevice, toDevice, id);
+    put(toDevice, fromDevice, id);
+  }
+  const up = new Map<string, { from: string; run: string; depth: number }>();
+  for (const root of near.keys()) {
+    if (up.has(root)) continue;
+    up.set(root, { from: '', run: '', depth: 0 });
+    const queue = [root];
+    for (const at of queue)
+      for (const { to, run } of near.get(at) ?? [])
+        if (!up.has(to)) {
+          up.set(to, { from: at, run, depth: (up.get(at)?.depth ?? 0) + 1 });
+          queue.push(to);
+        }
+  }
+  const over = new Map<string, string[]>();
+  for (const { id, controllerId, targetId } of core.rowsOf(show, 'links')) {
+    let [a, b] = [controllerId, targetId];
+    while (a !== b) {
+      const isA = (up.get(a)?.depth ?? 0) >= (up.get(b)?.depth ?? 0);
+      const step = up.get(isA ? a : b);
+      if (!step || step.run === '') break;
+      const own = over.get(step.run);
+      if (own) own.push(id);
+      else over.set(step.run, [id]);
+      if (isA) a = step.from;
+      else b = step.from;
+    }
+  }
+  return over.size;
+}
 
 const packet = writeOsc({
   address: '/mixer/channel/3/level',

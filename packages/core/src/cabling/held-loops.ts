@@ -16,10 +16,13 @@ export interface HeldLoop {
 /** For each run that spanning tree holds back: the circle that it would close (C44). */
 export function heldLoops(show: Show, domains: BroadcastDomains): HeldLoop[] {
   const wires = wiresOf(show);
+  const isShut = ({ device, socket }: Plugged) => domains.isShut(device.id, socket);
+  const held = wires.filter(({ a, b }) => isShut(a) || isShut(b));
+  // most shows have none, and need no graph
+  if (held.length === 0) return [];
   const { path } = runGraph(show, domains);
   const typeOf = new Map(wires.flatMap(({ a, b }) => [a, b]).map(({ device, type }) => [device.id, type]));
-  const isShut = ({ device, socket }: Plugged) => domains.isShut(device.id, socket);
-  return wires.flatMap(({ a, b }): HeldLoop[] => {
+  return held.flatMap(({ a, b }): HeldLoop[] => {
     const shut = [a, b].find(isShut);
     if (!shut || a.node === undefined || b.node === undefined) return [];
     const round = path(a.node, b.node);

@@ -2,6 +2,7 @@ import {
   byName,
   groupBy,
   hostOf,
+  once,
   rowsOf,
   socketOf,
   socketsOf,
@@ -45,8 +46,8 @@ const isPicture = (connector: string): boolean => connector === 'sdi' || connect
 
 /** The inputs of every switcher in the order of its panel. */
 export function inputTable(show: Show): InputLine[] {
-  const runAt = runsBySocket(show);
-  const links = groupBy(rowsOf(show, 'links'), ({ controllerId }) => controllerId);
+  const runAt = once(() => runsBySocket(show));
+  const links = once(() => groupBy(rowsOf(show, 'links'), ({ controllerId }) => controllerId));
   return rowsOf(show, 'devices')
     .filter((device) => typeOf(show, device)?.kind === 'switcher')
     .sort(byName)
@@ -55,10 +56,10 @@ export function inputTable(show: Show): InputLine[] {
       const inputs = (type ? socketsOf(type, switcher.variant) : []).filter(
         ({ connector, label }) => isPicture(connector) && !/\bout/i.test(label),
       );
-      const numbered = (links.get(switcher.id) ?? []).filter(({ slot }) => slot !== null);
+      const numbered = (links().get(switcher.id) ?? []).filter(({ slot }) => slot !== null);
       return inputs.map(({ key, label }, at): InputLine => {
         const number = Number(/(\d+)\s*$/.exec(label)?.[1] ?? at + 1);
-        const run = runAt.get(`${switcher.id} ${key}`);
+        const run = runAt().get(`${switcher.id} ${key}`);
         const source = run && show.devices[run.fromDevice === switcher.id ? run.toDevice : run.fromDevice];
         const own = numbered.filter(({ targetId }) => source && isOn(show, targetId, source.id));
         const declared = switcher.inputs.find((one) => one.number === number);

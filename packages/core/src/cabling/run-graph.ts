@@ -1,4 +1,4 @@
-import type { Show } from '../show/index.ts';
+import { once, type Show } from '../show/index.ts';
 import { wiresOf } from './domains/wires.ts';
 import type { BroadcastDomains } from './domains/broadcast-domains.ts';
 
@@ -24,100 +24,131 @@ export interface RunGraph {
 
 /** One walk over all runs for the ways, and one for the bridges (Tarjan 1974, with an own stack). */
 export function runGraph(show: Show, { isShut }: Pick<BroadcastDomains, 'isShut'>): RunGraph {
-  const [all, open] = [new Map<string, Edge[]>(), new Map<string, Edge[]>()];
-  const add = (near: Map<string, Edge[]>, from: string, edge: Edge) => {
+  const runs = wiresOf(show).flatMap(({ a, b }) => {
+    if (a.node === undefined || b.node === undefined) return [];
+    const isOpen = [a, b].every(({ device, socket }) => !isShut(device.id, socket));
+    return [{ id: a.cable.id, a: a.node, b: b.node, isOpen }];
+  });
+  const all = nearOf(runs);
+  const open = runs.every(({ isOpen }) => isOpen) ? all : nearOf(runs.filter(({ isOpen }) => isOpen));
+  const forest = forestOf(open);
+  const bridges = once(() => bridgesOf(all));
+  return { path: (from, to) => pathIn(forest, from, to), isBridge: (runId) => bridges().has(runId) };
+}
+
+type Near = ReadonlyMap<string, readonly Edge[]>;
+
+function nearOf(runs: readonly { readonly id: string; readonly a: string; readonly b: string }[]): Near {
+  const near = new Map<string, Edge[]>();
+  const add = (from: string, edge: Edge) => {
     const known = near.get(from);
     if (known) known.push(edge);
     else near.set(from, [edge]);
   };
-  for (const { a, b } of wiresOf(show)) {
-    if (a.node === undefined || b.node === undefined) continue;
-    const shut = [a, b].some(({ device, socket }) => isShut(device.id, socket));
-    for (const near of shut ? [all] : [all, open]) {
-      add(near, a.node, { runId: a.cable.id, to: b.node });
-      add(near, b.node, { runId: a.cable.id, to: a.node });
-    }
+  for (const { id, a, b } of runs) {
+    add(a, { runId: id, to: b });
+    add(b, { runId: id, to: a });
   }
-  const forest = forestOf(open);
-  const bridges = bridgesOf(all);
-  return { path: (from, to) => pathIn(forest, from, to), isBridge: (runId) => bridges.has(runId) };
+  return near;
 }
 
+/** Where a node stands in its tree: the run that leads up, and to whom. */
 interface Place {
+  readonly node: string;
   readonly depth: number;
-  readonly up: Edge | undefined;
-  readonly root: string;
+  readonly runId: string;
+  readonly above: Place | undefined;
 }
 
-function forestOf(near: ReadonlyMap<string, readonly Edge[]>): ReadonlyMap<string, Place> {
+function forestOf(near: Near): ReadonlyMap<string, Place> {
   const places = new Map<string, Place>();
-  for (const root of near.keys()) {
-    if (places.has(root)) continue;
-    places.set(root, { depth: 0, up: undefined, root });
+  for (const node of near.keys()) {
+    if (places.has(node)) continue;
+    const root: Place = { node, depth: 0, runId: '', above: undefined };
+    places.set(node, root);
     const queue = [root];
-    for (let at = 0; at < queue.length; at += 1) {
-      const node = queue[at] ?? '';
-      const depth = (places.get(node)?.depth ?? 0) + 1;
-      for (const { runId, to } of near.get(node) ?? [])
+    for (const above of queue)
+      for (const { runId, to } of near.get(above.node) ?? [])
         if (!places.has(to)) {
-          places.set(to, { depth, up: { runId, to: node }, root });
-          queue.push(to);
+          const place: Place = { node: to, depth: above.depth + 1, runId, above };
+          places.set(to, place);
+          queue.push(place);
         }
-    }
   }
   return places;
 }
 
+const nothing: RunPath = { runs: [], between: [] };
+
 function pathIn(places: ReadonlyMap<string, Place>, from: string, to: string): RunPath | undefined {
-  const [first, last] = [places.get(from), places.get(to)];
-  if (from === to) return { runs: [], between: [] };
-  if (!first || first.root !== last?.root) return undefined;
+  if (from === to) return nothing;
+  let [a, b] = [places.get(from), places.get(to)];
   // both climb until they meet
-  const [up, down]: [Edge[], Edge[]] = [[], []];
-  let [a, b] = [from, to];
-  const depthOf = (node: string) => places.get(node)?.depth ?? 0;
+  const [up, down]: [Place[], Place[]] = [[], []];
   while (a !== b) {
-    const [node, steps] = depthOf(a) >= depthOf(b) ? [a, up] : [b, down];
-    const edge = places.get(node)?.up;
-    if (!edge) return undefined;
-    steps.push(edge);
-    if (steps === up) a = edge.to;
-    else b = edge.to;
+    if (!a || !b) return undefined;
+    if (a.depth >= b.depth) {
+      up.push(a);
+      a = a.above;
+    } else {
+      down.push(b);
+      b = b.above;
+    }
   }
-  const passed = [...up.map((edge) => edge.to), ...down.toReversed().map((edge) => edge.to)];
-  // where they meet both ways tell it
-  const between = passed.filter((node, at) => node !== passed[at - 1] && node !== from && node !== to);
-  return { runs: [...up, ...down.toReversed()].map(({ runId }) => runId), between };
+  if (!a) return undefined;
+  const runs: string[] = [];
+  const between: string[] = [];
+  for (const { node, runId } of up) {
+    runs.push(runId);
+    if (node !== from) between.push(node);
+  }
+  // where they meet is passed once, unless it is an end
+  if (a.node !== from && a.node !== to) between.push(a.node);
+  for (let at = down.length - 1; at >= 0; at -= 1) {
+    const step = down[at];
+    if (!step) continue;
+    runs.push(step.runId);
+    if (step.node !== to) between.push(step.node);
+  }
+  return { runs, between };
 }
 
-function bridgesOf(near: ReadonlyMap<string, readonly Edge[]>): ReadonlySet<string> {
+/** One node on the way down: when it was met, and the earliest that it reaches without the run that led here. */
+interface Met {
+  readonly edges: readonly Edge[];
+  readonly by: string;
+  readonly order: number;
+  low: number;
+  next: number;
+}
+
+function bridgesOf(near: Near): ReadonlySet<string> {
   const bridges = new Set<string>();
-  const order = new Map<string, number>();
-  const low = new Map<string, number>();
+  const met = new Map<string, Met>();
+  const meet = (node: string, by: string): Met => {
+    const order = met.size;
+    const known = { edges: near.get(node) ?? [], by, order, low: order, next: 0 };
+    met.set(node, known);
+    return known;
+  };
   for (const root of near.keys()) {
-    if (order.has(root)) continue;
-    const stack: { readonly node: string; readonly by: string; next: number }[] = [{ node: root, by: '', next: 0 }];
-    order.set(root, order.size);
-    low.set(root, order.get(root) ?? 0);
+    if (met.has(root)) continue;
+    const stack = [meet(root, '')];
     for (let top = stack.at(-1); top; top = stack.at(-1)) {
-      const edge = near.get(top.node)?.[top.next];
+      const edge = top.edges[top.next];
       top.next += 1;
       if (edge) {
         if (edge.runId === top.by) continue;
-        const seen = order.get(edge.to);
-        if (seen === undefined) {
-          order.set(edge.to, order.size);
-          low.set(edge.to, order.get(edge.to) ?? 0);
-          stack.push({ node: edge.to, by: edge.runId, next: 0 });
-        } else low.set(top.node, Math.min(low.get(top.node) ?? 0, seen));
+        const seen = met.get(edge.to);
+        if (seen) top.low = Math.min(top.low, seen.order);
+        else stack.push(meet(edge.to, edge.runId));
         continue;
       }
       stack.pop();
       const parent = stack.at(-1);
       if (!parent) continue;
-      const own = low.get(top.node) ?? 0;
-      low.set(parent.node, Math.min(low.get(parent.node) ?? 0, own));
-      if (own > (order.get(parent.node) ?? 0)) bridges.add(top.by);
+      parent.low = Math.min(parent.low, top.low);
+      if (top.low > parent.order) bridges.add(top.by);
     }
   }
   return bridges;

@@ -67,12 +67,25 @@ export interface LinkFacts {
   readonly sides: Sides;
   /** The same with every run in its socket: by that, targets were keyed in. */
   readonly planned: Sides;
+  /** What was worked out of links so far, where somebody asks about each of them more than once. */
+  readonly ends?: Map<Link, Ends>;
   /** What the placement of networks would do; many waiting links ask for it. */
   readonly placement: (networkIds: readonly string[]) => Change | undefined;
 }
 
+/** The same facts, which keep what is worked out of each link: its ways are walked once for all that ask. */
+export const remembering = (facts: LinkFacts): LinkFacts => ({ ...facts, ends: new Map() });
+
 /** Undefined for a link whose target has no such service: half-known plans are allowed, but cannot be sounded. */
 export function endsOf(show: Show, facts: LinkFacts, link: Link): Ends | undefined {
+  const known = facts.ends?.get(link);
+  if (known) return known;
+  const ends = workOutEnds(show, facts, link);
+  if (ends) facts.ends?.set(link, ends);
+  return ends;
+}
+
+function workOutEnds(show: Show, facts: LinkFacts, link: Link): Ends | undefined {
   const [near, far] = [facts.sides(link.controllerId), facts.sides(link.targetId)];
   const serviceType = far?.type?.services.find(({ key }) => key === link.serviceKey);
   const service = facts.services.get(link.targetId)?.find(({ key }) => key === link.serviceKey);

@@ -13,7 +13,7 @@ export {
   planMustHold,
   planRemoveLink,
 } from './plan-links.ts';
-export { endsOf } from './ends.ts';
+export { endsOf, remembering } from './ends.ts';
 export { entryOf } from './entry.ts';
 export type { Entry } from './entry.ts';
 export type { LinkFacts } from './ends.ts';

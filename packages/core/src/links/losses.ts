@@ -1,8 +1,9 @@
-import { cablingFacts, runGraph, type RunGraph } from '../cabling/index.ts';
-import { groupBy, hostOf, rowsOf, type Link, type Show } from '../show/index.ts';
+import { cablingFacts, runGraph, type RunGraph, type RunPath } from '../cabling/index.ts';
+import { groupBy, hostOf, memoFor, rowsOf, type Link, type Show } from '../show/index.ts';
 import { endsOf, type Ends, type LinkFacts } from './ends.ts';
 import { forecast, linkFacts, type Sounding } from './forecast.ts';
 import { legsOf, nodeOf } from './legs.ts';
+import type { Held } from './paths/held.ts';
 
 /** What goes: one run, a unit that has no power, or a circuit with everything that hangs on it. */
 export interface Lost {
@@ -16,10 +17,10 @@ export interface Loss extends Lost {
   readonly stops: readonly string[];
 }
 
-/** What may go: links that surely stop with it, and links of which only trying it tells. */
+/** What may go: links that surely stop with it, and links of which only trying it tells, each in the order of their ids. */
 interface Suspect {
-  readonly sure: Set<string>;
-  readonly perhaps: Set<string>;
+  readonly sure: string[];
+  readonly perhaps: string[];
 }
 
 /**
@@ -31,10 +32,11 @@ interface Suspect {
 export function lossesOf(show: Show, facts: LinkFacts, soundings: Iterable<Sounding>): Loss[] {
   const graph = runGraph(show, facts.cabling.domains());
   const [runs, units] = [new Map<string, Suspect>(), new Map<string, Suspect>()];
-  for (const { link, stopsAt } of soundings) {
-    if (stopsAt) continue;
+  const nodeAt = memoFor((held: Held) => nodeOf(show, held));
+  const reaching = [...soundings].filter(({ stopsAt }) => !stopsAt).sort((a, b) => (a.link.id < b.link.id ? -1 : 1));
+  for (const { link } of reaching) {
     const ends = endsOf(show, facts, link);
-    if (ends) followLink(show, { facts, graph, runs, units }, ends);
+    if (ends) followLink({ facts, graph, runs, units, nodeAt }, ends);
   }
   const tried = (kind: Loss['kind'], suspects: ReadonlyMap<string, Suspect>) =>
     [...suspects].map(([id, suspect]) => ({ kind, id, stops: stopping(show, facts, [{ kind, id }], suspect) }));
@@ -48,33 +50,59 @@ interface Following {
   readonly graph: RunGraph;
   readonly runs: Map<string, Suspect>;
   readonly units: Map<string, Suspect>;
+  /** The node of each address: many links share one. */
+  readonly nodeAt: (held: Held) => string;
 }
 
-function followLink(show: Show, { facts, graph, runs, units }: Following, ends: Ends): void {
-  const { link } = ends;
-  const legs = legsOf(facts, ends);
-  const own = [ends.from.machine, ends.to.machine].flatMap((machine) => machine ?? []);
+function mark(suspects: Map<string, Suspect>, id: string, linkId: string, isSure: boolean): void {
+  let suspect = suspects.get(id);
+  if (!suspect) suspects.set(id, (suspect = { sure: [], perhaps: [] }));
+  const list = isSure ? suspect.sure : suspect.perhaps;
+  // links come one after the other: one that is in the list already is the last of it
+  if (list[list.length - 1] !== linkId) list.push(linkId);
+}
+
+function followLink({ facts, graph, runs, units, nodeAt }: Following, ends: Ends): void {
+  const { id: linkId } = ends.link;
+  const [near, far] = [ends.from.machine, ends.to.machine];
   // another address may do where this one is lost
-  const hasOthers = own.some(({ held }) => held.length > 1);
-  const mark = (suspects: Map<string, Suspect>, id: string, isSure: boolean) => {
-    const suspect = suspects.get(id) ?? { sure: new Set(), perhaps: new Set() };
-    suspects.set(id, suspect);
-    (isSure ? suspect.sure : suspect.perhaps).add(link.id);
-  };
+  const hasOthers = (near?.held.length ?? 0) > 1 || (far?.held.length ?? 0) > 1;
   // both ends have to be on, whatever else there is
-  for (const { id } of own) mark(units, id, true);
-  for (const { from, to, mayDoWithout } of legs) {
-    const isSure = !hasOthers && !mayDoWithout;
-    for (const { machineId } of [from, to]) if (own.every(({ id }) => id !== machineId)) mark(units, machineId, false);
-    const path = graph.path(nodeOf(show, from), nodeOf(show, to));
-    for (const id of path?.runs ?? []) mark(runs, id, isSure && graph.isBridge(id));
-    for (const [at, node] of (path?.between ?? []).entries()) {
-      const [before, behind] = [path?.runs[at] ?? '', path?.runs[at + 1] ?? ''];
-      const isCut = graph.isBridge(before) || graph.isBridge(behind);
-      mark(units, node.split('/')[0] ?? node, isSure && isCut);
-    }
+  if (near) mark(units, near.id, linkId, true);
+  if (far) mark(units, far.id, linkId, true);
+  const passes = ({ machineId }: Held) => {
+    if (machineId !== near?.id && machineId !== far?.id) mark(units, machineId, linkId, false);
+  };
+  for (const { from, to, mayDoWithout } of legsOf(facts, ends)) {
+    passes(from);
+    passes(to);
+    const path = graph.path(nodeAt(from), nodeAt(to));
+    if (path) followPath({ graph, runs, units }, path, linkId, !hasOthers && !mayDoWithout);
   }
 }
+
+/** A loop of indices: a large show takes some hundred thousand of these steps. */
+function followPath(
+  { graph, runs, units }: Pick<Following, 'graph' | 'runs' | 'units'>,
+  { runs: passed, between }: RunPath,
+  linkId: string,
+  isSure: boolean,
+): void {
+  let isCut = false;
+  for (let at = 0; at < passed.length; at += 1) {
+    const run = passed[at] ?? '';
+    const isBridge = graph.isBridge(run);
+    mark(runs, run, linkId, isSure && isBridge);
+    const before = at > 0 ? between[at - 1] : undefined;
+    if (before !== undefined) mark(units, deviceOf(before), linkId, isSure && (isCut || isBridge));
+    isCut = isBridge;
+  }
+}
+
+const deviceOf = (node: string): string => {
+  const at = node.indexOf('/');
+  return at < 0 ? node : node.slice(0, at);
+};
 
 /** What hangs on each circuit: whoever stops for certain with one of its units, and whoever may. */
 function circuitsOf(show: Show, units: ReadonlyMap<string, Suspect>): ReadonlyMap<string, Suspect> {
@@ -93,13 +121,15 @@ const unitsByCircuit = (show: Show) =>
   );
 
 const together = (all: readonly Suspect[]): Suspect => ({
-  sure: new Set(all.flatMap(({ sure }) => [...sure])),
-  perhaps: new Set(all.flatMap(({ perhaps }) => [...perhaps])),
+  sure: [...new Set(all.flatMap(({ sure }) => sure))].sort(),
+  perhaps: [...new Set(all.flatMap(({ perhaps }) => perhaps))],
 });
 
 function stopping(show: Show, facts: LinkFacts, lost: readonly Lost[], { sure, perhaps }: Suspect): string[] {
-  const open = [...perhaps].filter((linkId) => !sure.has(linkId));
-  if (open.length === 0) return [...sure].sort();
+  if (perhaps.length === 0) return sure;
+  const certain = new Set(sure);
+  const open = perhaps.filter((linkId) => !certain.has(linkId));
+  if (open.length === 0) return sure;
   const links = open.flatMap((linkId) => show.links[linkId] ?? []);
   return [...new Set([...sure, ...stopsWithout(show, facts, lostWith(show, lost), links)])].sort();
 }

@@ -19,7 +19,9 @@ export interface LossJob {
 
 /** Works out what losses take down: a large show takes a moment, and no screen waits for it. */
 self.onmessage = ({ data: { show, question } }: MessageEvent<LossJob>) => {
-  const facts = links.linkFacts(show, addressing.addressingFacts(show), () => ({ change: undefined }));
+  const facts = links.remembering(
+    links.linkFacts(show, addressing.addressingFacts(show), () => ({ change: undefined })),
+  );
   const soundings = links.forecastAll(show, facts);
   const answers: { [Ask in keyof LossAnswers]: () => LossAnswers[Ask] } = {
     each: () => ({
