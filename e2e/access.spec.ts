@@ -57,7 +57,44 @@ const screens: readonly (readonly [string, string, (page: Page) => Promise<void>
   [
     'several runs',
     `${demo}/cabling?do=join`,
-    async (page) => page.getByRole('checkbox', { name: 'Camera 1 pan-tilt' }).check(),
+    async (page) => page.getByRole('checkbox', { name: 'Camera 4 jury boat' }).check(),
+  ],
+  [
+    'if this goes',
+    `${demo}/cabling?see=losses&lost=unit%20switch-quay`,
+    async (page) => page.getByRole('button', { name: 'Hold against any one run' }).click(),
+  ],
+  [
+    'sockets',
+    `${demo}/cabling?see=sockets`,
+    async (page) => expect(page.getByText('right way round').first()).toBeVisible(),
+  ],
+  [
+    'VLANs',
+    `${demo}/cabling?see=vlans`,
+    async (page) => expect(page.getByRole('button', { name: /^U Switch booth p1,/ })).toBeVisible(),
+  ],
+  [
+    'inputs',
+    `${demo}/cabling?see=pictures`,
+    async (page) => expect(page.getByText('another number is entered')).toBeVisible(),
+  ],
+  [
+    'changeover',
+    `${demo}/cabling?see=changeover`,
+    async (page) => expect(page.getByText('Every run is there always')).toBeVisible(),
+  ],
+  [
+    'who controls whom',
+    `${demo}/links?see=matrix`,
+    async (page) => expect(page.getByText('A figure says')).toBeVisible(),
+  ],
+  ['chains', `${demo}/links?see=chains`, async (page) => expect(page.getByText('Next to test').first()).toBeVisible()],
+  ['sheets', `${demo}/links?see=sheets`, async (page) => expect(page.getByText('HTTP over TCP').first()).toBeVisible()],
+  [
+    'a unit',
+    `${demo}/rig/switch-booth/page`,
+    async (page) => expect(page.getByRole('region', { name: 'Back panel' })).toBeVisible(),
   ],
   ['links', `${demo}/links`, async (page) => expect(row(page, /Lighting desk/)).toBeVisible()],
   [

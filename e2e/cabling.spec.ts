@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { expect, test } from '@playwright/test';
-import { demo, newShow, pasteGear, row, takeIn, violations, watchProblems } from './steps.ts';
+import { demo, ownDemo, newShow, pasteGear, row, takeIn, violations, watchProblems } from './steps.ts';
 
 test('runs are written down by part of a name, moved in a cell, read from a list, and saved as one that is read again', async ({
   page,
@@ -57,17 +57,80 @@ test('runs are written down by part of a name, moved in a cell, read from a list
   expect(problems).toEqual([]);
 });
 
-test('what each run and each unit takes down stands in order, and beside the run that is chosen', async ({ page }) => {
+test('what a loss takes down fades, the fewest runs prevent it, and the bench pulls each in turn', async ({ page }) => {
   const problems = watchProblems(page);
-  await page.goto(`${demo}/cabling`);
+  const id = await ownDemo(page);
+  const own = `/shows/${id}`;
+  const { devices } = (await (await page.request.get(`/api${own}`)).json()) as { devices: Record<string, unknown> };
+  const bench = `/api/bench/${id}`;
+  await page.request.post(`${bench}/power`, { data: { deviceIds: Object.keys(devices), on: true } });
+  await page.goto(`${own}/cabling`);
   await page.getByRole('button', { name: 'If this goes' }).click();
   const list = page.getByRole('region', { name: 'If this goes' });
-  await expect(list.getByRole('row').nth(1)).toContainText('Switch quay');
-  expect(await violations(page)).toEqual([]);
-  await page.getByLabel('Filter runs').fill('run switch quay p24');
-  await list.getByRole('link', { name: /^run Switch (quay p24|booth p24)/ }).click();
-  await expect(page.getByRole('complementary')).toContainText(/Without it \d+ links stop\./);
-  await expect(page.getByRole('complementary')).toContainText('Camera remote → Camera 1 pan-tilt');
+  const answer = page.getByRole('region', { name: 'What stops' });
+  await list.getByRole('button', { name: 'Switch booth p24 to Switch quay p24' }).click();
+  await expect(answer).toContainText(/Without Switch booth p24 to Switch quay p24, \d+ links stop\./);
+  await expect(answer).toContainText('Show host → Lighting desk');
+  const strip = (name: string) => page.locator('svg g[opacity]', { hasText: name }).last();
+  await expect(strip('Lighting desk')).toHaveAttribute('opacity', '0.25');
+  await expect(strip('Playout A')).toHaveAttribute('opacity', '1');
+  await answer.getByLabel('And at the same time').selectOption({ label: 'Switch quay' });
+  await expect(answer).toContainText('Without Switch booth p24 to Switch quay p24 and Switch quay, 14 links stop');
+  await page.getByRole('button', { name: 'Hold against any one run' }).click();
+  await expect(answer).toContainText('One more run prevents it for 1 run. No fewer would do.');
+  await expect(answer).toContainText('No socket is left for a second run at:');
+  await answer.getByRole('button', { name: 'Plug it in' }).click();
+  await expect(page.getByText('45 runs')).toBeVisible();
+  // the second way is there: without the first one nothing stops any more that went over it
+  await expect(list.getByRole('button', { name: 'Switch booth p24 to Switch quay p24' })).toBeHidden();
+  await page.getByRole('button', { name: 'Pull each in turn' }).click();
+  await expect(answer.getByText(/^([3-9]|\d\d) of 45 pulled/)).toBeVisible({ timeout: 60_000 });
+  await answer.getByRole('button', { name: 'Stop' }).click();
+  await expect(answer).toContainText('Nothing stopped that is not foretold. Ended before all were pulled.');
+  await page.getByLabel('Filter runs').fill('booth p1');
+  await expect(list.getByRole('row')).toHaveCount(2);
+  await page.keyboard.press('Control+z');
+  expect(problems).toEqual([]);
+});
+
+test('a socket in the wrong VLAN is told and set as planned; an input is entered as it is fed; a run is for set-up', async ({
+  page,
+}) => {
+  const problems = watchProblems(page);
+  const id = await ownDemo(page);
+  const own = `/shows/${id}`;
+  await page.goto(`${own}/cabling?see=vlans`);
+  await page.getByRole('button', { name: 'U Switch booth p1, VLAN 20: untagged' }).click();
+  await expect(page.getByText('Without a tag Switch booth p1 takes nothing')).toBeVisible();
+  await page.getByRole('button', { name: 'Set it as planned' }).click();
+  await expect(page.getByRole('button', { name: 'U Switch booth p1, VLAN 20: untagged' })).toBeVisible();
+  await page.getByRole('button', { name: 'Inputs' }).click();
+  const wrong = row(page, /Playout B/);
+  await expect(wrong).toContainText('another number is entered');
+  await wrong.getByRole('textbox').fill('Slow motion');
+  await wrong.getByRole('textbox').press('Enter');
+  await expect(page.getByText('Production switcher input 7: Slow motion')).toBeVisible();
+  await page.goto(`${own}/findings`);
+  await page.getByRole('button', { name: 'Enter Playout B as 7' }).click();
+  await page.goto(`${own}/cabling?see=pictures`);
+  await expect(row(page, /Playout B/)).toContainText('the same in both');
+  await page.goto(`${own}/cabling?do=add`);
+  const entry = page.getByRole('form', { name: 'A run' });
+  for (const [label, text] of [
+    ['From', 'Playout A'],
+    ['To', 'Switch booth'],
+    ['When', 'set-up only'],
+  ] as const)
+    await entry.getByLabel(label, { exact: true }).fill(text);
+  await entry.getByRole('button', { name: 'Add run' }).click();
+  await expect(page.getByRole('alert')).toContainText('no free socket');
+  await entry.getByLabel('From', { exact: true }).fill('Camera 5');
+  await entry.getByLabel('To', { exact: true }).fill('Production');
+  await entry.getByRole('button', { name: 'Add run' }).click();
+  await page.getByRole('button', { name: 'Changeover' }).click();
+  await expect(page.getByRole('list', { name: 'What to move' })).toContainText('Pull Camera 5 shoulder picture out');
+  await page.getByRole('button', { name: 'Change it over to set-up' }).click();
+  await expect(page.getByText('On the bench the runs of set-up are plugged in.')).toBeVisible();
   expect(problems).toEqual([]);
 });
 

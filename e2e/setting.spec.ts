@@ -22,7 +22,7 @@ test('a unit is set, the plan moves, and the unit says what to key in again, ins
   await sheet.getByRole('button', { name: 'Save these' }).click();
   await expect(due).toContainText(/IPv6.*off.*instead of nothing.*Then confirm the page, then restart the unit/s);
   const download = page.waitForEvent('download');
-  await due.getByRole('button', { name: 'Save the settings of Cam A' }).click();
+  await due.getByRole('button', { name: 'Save as a file: settings of Cam A' }).click();
   const file = JSON.parse(await readFile(await (await download).path(), 'utf8')) as Record<string, unknown>;
   expect(file).toMatchObject({ format: 'deep-patch/unit-settings', unit: 'Cam A' });
   await due.getByRole('button', { name: 'IPv6 is set' }).click();

@@ -56,6 +56,13 @@ export async function newShow(page: Page, name: string): Promise<string> {
   return /\/shows\/([^/]+)\//.exec(page.url())?.[1] ?? '';
 }
 
+/** A demo of its own, for what changes it: the others look at the one that everybody shares. */
+export async function ownDemo(page: Page): Promise<string> {
+  const answer = await page.request.post('/api/shows/demo', { data: { key: crypto.randomUUID() } });
+  expect(answer.status()).toBe(201);
+  return ((await answer.json()) as { id: string }).id;
+}
+
 export async function pasteGear(page: Page, text: string): Promise<void> {
   await page.getByRole('button', { name: 'Read a gear list' }).first().click();
   await page.getByLabel('Paste the list here').fill(text);

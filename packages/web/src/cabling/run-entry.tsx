@@ -46,7 +46,8 @@ export function RunEntry({ onClose }: { readonly onClose: () => void }) {
     if (event.key !== 'Enter' || !(event.target instanceof HTMLInputElement)) return;
     const inputs = [...(form.current?.querySelectorAll('input') ?? [])];
     const at = inputs.indexOf(event.target);
-    if (at < 0 || at === inputs.length - 1) return;
+    // when it is plugged in is seldom said: behind the length it is written down
+    if (at < 0 || at >= cabling.runFields.indexOf('length')) return;
     event.preventDefault();
     inputs[at + 1]?.focus();
   };

@@ -71,17 +71,20 @@ function CableNature({ cable, words }: { cable: show.Cable; words: string }) {
       />
     </label>
   );
+  const nature = [
+    cabling.kindWords(cable),
+    ...(cable.lengthM === null ? [] : [`${cable.lengthM} m`]),
+    ...(cable.delayMs === null ? [] : [`${cable.delayMs} ms`]),
+  ].join(', ');
   if (!open)
     return (
       <button
         type="button"
         className="link ml-auto text-xs whitespace-nowrap text-mute"
-        aria-label={`Nature of ${words}`}
+        aria-label={`${nature}: ${words}`}
         onClick={() => setOpen(true)}
       >
-        {cabling.kindWords(cable)}
-        {cable.lengthM !== null && `, ${cable.lengthM} m`}
-        {cable.delayMs !== null && `, ${cable.delayMs} ms`}
+        {nature}
       </button>
     );
   return (

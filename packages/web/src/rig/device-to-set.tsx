@@ -48,7 +48,12 @@ export function DeviceToSet({ device, type }: { device: show.Device; type: show.
             All of it is set
           </button>
         )}
-        <button type="button" className="act-quiet" onClick={keep} aria-label={`Save the settings of ${device.name}`}>
+        <button
+          type="button"
+          className="act-quiet"
+          onClick={keep}
+          aria-label={`Save as a file: settings of ${device.name}`}
+        >
           Save as a file
         </button>
       </div>
