@@ -42,7 +42,7 @@ export type BenchEvent =
   | ({ readonly kind: 'found'; readonly showId: string } & Scanned)
   | { readonly kind: 'sounded'; readonly showId: string; readonly sounding: core.MeasuredSounding }
   /** Something happened to what these links depend on: whatever was proved of them before is not of now. */
-  | { readonly kind: 'aged'; readonly showId: string; readonly linkIds: readonly string[] };
+  | { readonly kind: 'aged'; readonly showId: string; readonly linkIds: readonly string[]; readonly at: number };
 
 interface Entry {
   readonly site: Site;
@@ -174,7 +174,7 @@ export class Bench {
 
   private tellAged(showId: string, { site, acts, ageing }: Entry): void {
     const linkIds = ageing.linksSince(site, acts.hides());
-    if (linkIds.length > 0) this.onEvent({ kind: 'aged', showId, linkIds });
+    if (linkIds.length > 0) this.onEvent({ kind: 'aged', showId, linkIds, at: Date.now() });
   }
 
   private load(plan: BenchPlan): contract.BenchState {
@@ -194,7 +194,9 @@ export class Bench {
       found: (scanned) => this.onEvent({ kind: 'found', showId, ...scanned }),
       sounded: (sounding) => this.onEvent({ kind: 'sounded', showId, sounding }),
     });
-    return { site, acts, ageing: new Ageing(), jacks: [], opening: 0, told: '' };
+    const entry: Entry = { site, acts, ageing: new Ageing(), jacks: [], opening: 0, told: '' };
+    site.onSettled = () => this.tellAged(showId, entry);
+    return entry;
   }
 
   private state(showId: string, { site, acts, jacks }: Entry): contract.BenchState {

@@ -33,6 +33,8 @@ export class Site implements Ground {
   stage: 'setup' | 'show' = 'show';
   /** Runs after the site was built anew, to set again what is not in the plan. */
   onBuilt: () => void = () => undefined;
+  /** Runs before a link is sounded, once every unit has its addresses: what happened until then is no news afterwards. */
+  onSettled: () => void = () => undefined;
   private readonly naming = new Naming(this.standins, this.byMac);
   private readonly unitPower = new Power(this);
   private settledAt = 0;
@@ -130,12 +132,15 @@ export class Site implements Ground {
     const link = show.links[linkId];
     if (!link) return undefined;
     await this.settled();
+    this.onSettled();
+    // what happens from now on makes it one of the past
+    const at = Date.now();
     const basis = links.basisOf(show, this.linkFacts(), link);
     const [controller, target] = [this.standins.get(link.controllerId), this.standins.get(link.targetId)];
     const entry = links.entryOf(this.linkFacts(), link);
     const request = { show, link, passwords, controller, target, entry, quiet };
     const result = await sound(request);
-    const measured = { linkId, source: 'bench', at: Date.now(), rev: show.rev, basis, ...result } as const;
+    const measured = { linkId, source: 'bench', at, rev: show.rev, basis, ...result } as const;
     if (quiet) return measured;
     const stoppedAt = result.layers.find(({ state }) => state === 'fail')?.layer ?? null;
     controller?.memory.tried.set(linkId, { at: this.scheduler.now(), stoppedAt });

@@ -208,6 +208,27 @@ test('a circle that spanning tree cuts is told with the socket that it keeps shu
   expect(codes(mixed)).toEqual(['loop_held']);
 });
 
+test('a ring of LED data from a processor through its tiles and back is meant as one, and no circle', () => {
+  const led = (key: string) => ({ key, label: key, adapter: null, role: 'led' as const });
+  const show = showOf({
+    types: [
+      ...own,
+      typeWith('processor', {
+        ...{ name: 'Processor', kind: 'led-processor', factory: none },
+        sockets: ['a', 'b'].map(led),
+      }),
+      typeWith('tile', {
+        ...{ name: 'Tile', kind: 'led-receiver', factory: none, adapters: [] },
+        sockets: ['in', 'on'].map(led),
+      }),
+    ],
+    devices: [device('p', 'processor'), device('t1', 'tile'), device('t2', 'tile')],
+    cables: [run('p a', 't1 in'), run('t1 on', 't2 in'), run('t2 on', 'p b')],
+  });
+  expect(codes(show)).toEqual([]);
+  expect(rowsOf(show, 'cables').map((cable) => layerOf(show, cable))).toEqual(['led', 'led', 'led']);
+});
+
 describe('VLANs by hand', () => {
   const nets = [network({ vlan: 20 }), network({ id: 'two', name: 'Audio', network: '10.2.0.0', vlan: 30 })];
   const base = showOf({
@@ -268,6 +289,39 @@ describe('VLANs by hand', () => {
       [...(crossing('hub-p-6') ?? [])],
     ]).toEqual([false, [30, 1]]);
   });
+});
+
+test('what has a tag passes a plain switch between two managed ones, and floods there with it', () => {
+  const set = (tagged: number[]) => ({ socketVlans: [{ socket: 'p-6', untagged: null, tagged }] });
+  const rig = (more: Content<'cables'>[] = []) =>
+    showOf({
+      ...soundRows,
+      types: own,
+      networks: [network({ vlan: 20 })],
+      devices: [
+        ...[
+          device('host', 'host'),
+          device('desk', 'desk'),
+          device('camera', 'camera'),
+          device('plain', 'switch'),
+          device('loop', 'switch'),
+        ],
+        ...[device('hub', 'managed', set([20])), device('far', 'managed', set([20]))],
+      ],
+      cables: [
+        run('host port-1', 'hub p-1'),
+        run('desk port-1', 'far p-1'),
+        run('hub p-6', 'plain p-1'),
+        run('far p-6', 'plain p-2'),
+        ...more,
+      ],
+    });
+  const { domainOf, loopIn } = cablingFacts(rig()).domains();
+  const domain = domainOf('host', 'lan', null) ?? '';
+  expect([domainOf('desk', 'lan', null) === domain, loopIn(domain)]).toEqual([true, undefined]);
+  const storm = rig([run('plain p-3', 'loop p-1'), run('plain p-4', 'loop p-2')]);
+  const flooded = cablingFacts(storm).domains();
+  expect(flooded.loopIn(flooded.domainOf('host', 'lan', null) ?? '')?.cables.length).toBe(2);
 });
 
 describe('inputs of a switcher (C64)', () => {
@@ -403,4 +457,17 @@ describe('sockets, stages and sides', () => {
     // what is for setting up joins nothing in the show
     expect(cablingFacts(show).plugOf('y-lan')).toBeUndefined();
   });
+});
+
+test('what a unit in a chain is plugged into does not depend on the order of rows', () => {
+  const chain = [run('desk port-1', 'hub p-1', { id: 'b' }), run('desk port-2', 'camera port-1', { id: 'a' })];
+  const two = typeWith('desk', {
+    ...types.find(({ id }) => id === 'desk'),
+    ...{ name: 'Desk', kind: 'lighting', factory: none },
+    sockets: ['port-1', 'port-2'].map((key) => ({ key, label: key, adapter: 'lan' })),
+  });
+  const rig = (cables: Content<'cables'>[]) =>
+    showOf({ ...soundRows, types: [...types.filter(({ id }) => id !== 'desk'), two], cables });
+  const plug = (show: Show) => cablingFacts(show).plugOf('desk-lan')?.farDevice.id;
+  expect([plug(rig(chain)), plug(rig(chain.toReversed()))]).toEqual(['camera', 'camera']);
 });

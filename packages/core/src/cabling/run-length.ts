@@ -1,4 +1,4 @@
-import { rowsOf, socketOf, typeOf, type Cable, type DeviceType, type Show } from '../show/index.ts';
+import { memoFor, rowsOf, socketOf, typeOf, type Cable, type DeviceType, type Show } from '../show/index.ts';
 
 export type CableGrade = NonNullable<Cable['grade']>;
 
@@ -71,9 +71,15 @@ export function isTooLong(show: Show, cable: Cable): boolean {
   return most !== null && cable.lengthM > most;
 }
 
-/** Cables on which a link comes up in the show: one that is too long joins nothing, one for setting up is out by then. */
-export const linkingCables = (show: Show): Cable[] =>
-  rowsOf(show, 'cables').filter((cable) => cable.stage !== 'setup' && !isTooLong(show, cable));
+/**
+ * Cables on which a link comes up in the show: one that is too long joins nothing, one for setting up is out by then. In
+ * the order of their ids, so that what follows from them never depends on the order of rows.
+ */
+export const linkingCables = memoFor((show: Show): readonly Cable[] =>
+  rowsOf(show, 'cables')
+    .filter((cable) => cable.stage !== 'setup' && !isTooLong(show, cable))
+    .sort((a, b) => (a.id < b.id ? -1 : 1)),
+);
 
 /** The plainest grade of a medium that carries a rate so far. */
 export const gradeFor = (medium: Cable['medium'], mbps: number, lengthM: number): CableGrade | undefined =>

@@ -78,7 +78,7 @@ export class BenchRoom {
       await keepSounding(this.pool, event.showId, event.sounding);
       this.hub.tell({ topic: 'seen', showId: event.showId });
     } else if (event.kind === 'aged') {
-      if (await ageSoundings(this.pool, event.showId, event.linkIds))
+      if (await ageSoundings(this.pool, event.showId, event.linkIds, event.at))
         this.hub.tell({ topic: 'seen', showId: event.showId });
     } else {
       await keepScan(this.pool, event.showId, event);

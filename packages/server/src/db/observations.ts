@@ -9,13 +9,16 @@ export async function keepSounding(sql: Sql, showId: string, sounding: core.Meas
   );
 }
 
-/** What was proved on the bench of these links is not of now any more. Answers whether anything was. */
-export async function ageSoundings(sql: Sql, showId: string, linkIds: readonly string[]): Promise<boolean> {
+/**
+ * What was proved on the bench of these links before `at`, in milliseconds since 1970, is not of now any more: one that
+ * was begun later knows what happened. Answers whether anything was.
+ */
+export async function ageSoundings(sql: Sql, showId: string, linkIds: readonly string[], at: number): Promise<boolean> {
   const { rowCount } = await sql.query(
     `update observation set value = value || '{"aged": true}'
        where show_id = $1 and kind = 'sounding' and source = 'bench' and subject_id = any($2::text[])
-         and not value ? 'aged'`,
-    [showId, linkIds],
+         and not value ? 'aged' and (value->>'at')::double precision < $3`,
+    [showId, linkIds, at],
   );
   return (rowCount ?? 0) > 0;
 }

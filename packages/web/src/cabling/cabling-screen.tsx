@@ -141,7 +141,7 @@ type See = (typeof views)[number][0];
 
 function ViewChoice({ see, onSee }: { readonly see: See; readonly onSee: (see: See) => void }) {
   return (
-    <div role="group" aria-label="View" className="join">
+    <div role="group" aria-label="View" className="join max-w-full overflow-x-auto">
       {views.map(([key, label]) => (
         <button
           key={key}

@@ -15,7 +15,7 @@ export function ChangeoverView() {
     setDone((before) => new Set(before.has(id) ? [...before].filter((one) => one !== id) : [...before, id]));
   return (
     <div
-      className="grid min-w-0 flex-1 content-start gap-4 overflow-auto p-4.5"
+      className="grid min-w-0 flex-1 auto-rows-max grid-cols-[minmax(0,1fr)] content-start gap-4 overflow-auto p-4.5"
       tabIndex={0}
       role="region"
       aria-label="Changeover"

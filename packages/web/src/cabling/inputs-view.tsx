@@ -18,7 +18,7 @@ export function InputsView({ filter }: { readonly filter: string }) {
   const paths = cabling.picturePaths(show).filter(({ device }) => device.name.toLowerCase().includes(words));
   return (
     <div
-      className="grid min-w-0 flex-1 content-start gap-6 overflow-auto p-4.5"
+      className="grid min-w-0 flex-1 auto-rows-max grid-cols-[minmax(0,1fr)] content-start gap-6 overflow-auto p-4.5"
       tabIndex={0}
       role="region"
       aria-label="Pictures"
@@ -47,7 +47,7 @@ const stateWords: Readonly<Record<cabling.InputLine['state'], readonly ['pass' |
 function Inputs({ inputs }: { readonly inputs: readonly cabling.InputLine[] }) {
   const { showId } = useWorkspace();
   return (
-    <section aria-label="Inputs">
+    <section aria-label="Inputs" className="overflow-x-auto">
       <h2 className="mb-1.5 text-[15px] font-bold">Inputs</h2>
       <table className="w-full max-w-5xl text-[13px]">
         <thead>
@@ -185,7 +185,7 @@ function HalfPaths({ paths }: { readonly paths: readonly cabling.PathLine[] }) {
   const none = paths.filter(({ hasPicture, hasControl }) => !hasPicture && !hasControl);
   if (paths.length === 0) return null;
   return (
-    <section aria-label="Half paths">
+    <section aria-label="Half paths" className="overflow-x-auto">
       <h2 className="mb-1.5 text-[15px] font-bold">Pictures and control</h2>
       {half.length + none.length === 0 ? (
         <p className="text-[13px] text-mute">

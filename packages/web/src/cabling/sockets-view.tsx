@@ -21,7 +21,7 @@ export function SocketsView({ filter }: { readonly filter: string }) {
     .filter(({ device }) => isMeant(device.name, device.place));
   return (
     <div
-      className="grid min-w-0 flex-1 content-start gap-6 overflow-auto p-4.5"
+      className="grid min-w-0 flex-1 auto-rows-max grid-cols-[minmax(0,1fr)] content-start gap-6 overflow-auto p-4.5"
       tabIndex={0}
       role="region"
       aria-label="Sockets"
@@ -40,7 +40,7 @@ function Places({ places }: { readonly places: readonly cabling.PlaceSockets[] }
   const show = useShow();
   const { showId } = useWorkspace();
   return (
-    <section aria-label="Free sockets">
+    <section aria-label="Free sockets" className="overflow-x-auto">
       <h2 className="mb-1.5 text-[15px] font-bold">Free sockets</h2>
       <table className="w-full max-w-4xl text-[13px]">
         <thead>
@@ -139,7 +139,7 @@ function Between({ between }: { readonly between: readonly cabling.BetweenNetwor
   const { showId } = useWorkspace();
   if (between.length === 0) return null;
   return (
-    <section aria-label="Units between networks">
+    <section aria-label="Units between networks" className="overflow-x-auto">
       <h2 className="mb-1.5 text-[15px] font-bold">Units between networks</h2>
       <table className="w-full max-w-4xl text-[13px]">
         <thead>
@@ -195,7 +195,7 @@ function UsbTable({ ways }: { readonly ways: readonly cabling.UsbWay[] }) {
   const show = useShow();
   if (ways.length === 0) return null;
   return (
-    <section aria-label="USB">
+    <section aria-label="USB" className="overflow-x-auto">
       <h2 className="mb-1.5 text-[15px] font-bold">USB</h2>
       <ul className="grid max-w-4xl gap-1 text-[13px]">
         {ways.map(({ deviceId, socket, cable, sets }) => (

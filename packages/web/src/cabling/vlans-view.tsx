@@ -29,7 +29,7 @@ export function VlansView({ filter }: { readonly filter: string }) {
   const found = analysis.findings.filter(({ code }) => code === 'native_differs' || code === 'socket_other_vlan');
   return (
     <div
-      className="grid min-w-0 flex-1 content-start gap-4 overflow-auto p-4.5"
+      className="grid min-w-0 flex-1 auto-rows-max grid-cols-[minmax(0,1fr)] content-start gap-4 overflow-auto p-4.5"
       tabIndex={0}
       role="region"
       aria-label="VLANs"
@@ -74,7 +74,7 @@ function SwitchGrid({
       .map(({ name }) => name)
       .join(', ');
   return (
-    <section aria-label={`VLANs of ${hub.name}`}>
+    <section aria-label={`VLANs of ${hub.name}`} className="overflow-x-auto">
       <div className="mb-1.5 flex items-center gap-3">
         <h2 className="text-[15px] font-bold">{hub.name}</h2>
         {hub.socketVlans.length > 0 && (

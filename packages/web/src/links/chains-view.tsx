@@ -21,7 +21,7 @@ export function ChainsView() {
     );
   return (
     <div
-      className="grid min-w-0 flex-1 content-start gap-3 overflow-auto p-4.5"
+      className="grid min-w-0 flex-1 auto-rows-max grid-cols-[minmax(0,1fr)] content-start gap-3 overflow-auto p-4.5"
       tabIndex={0}
       role="region"
       aria-label="Chains"

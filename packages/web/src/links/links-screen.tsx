@@ -110,7 +110,7 @@ const others: Readonly<Record<Exclude<See, 'list'>, (rows: readonly LinkRow[]) =
 
 function ViewChoice({ see, onSee }: { readonly see: See; readonly onSee: (see: See) => void }) {
   return (
-    <div role="group" aria-label="View" className="join px-4.5 pb-2.5">
+    <div role="group" aria-label="View" className="join max-w-full overflow-x-auto px-4.5 pb-2.5">
       {views.map(([key, label]) => (
         <button
           key={key}

@@ -20,7 +20,7 @@ export function SheetsView() {
   if (!sheets) return <Loading />;
   return (
     <div
-      className="grid min-w-0 flex-1 content-start gap-6 overflow-auto p-4.5"
+      className="grid min-w-0 flex-1 auto-rows-max grid-cols-[minmax(0,1fr)] content-start gap-6 overflow-auto p-4.5"
       tabIndex={0}
       role="region"
       aria-label="Sheets"
@@ -62,7 +62,7 @@ function Sheet({
       lines.map(cellsOf),
     );
   return (
-    <section aria-label={`Sheet of ${controller.name}`}>
+    <section aria-label={`Sheet of ${controller.name}`} className="overflow-x-auto">
       <div className="mb-1.5 flex flex-wrap items-center gap-3">
         <h2 className="text-[15px] font-bold">{controller.name}</h2>
         <span className="text-[13px] text-mute">{controller.place}</span>

@@ -12,10 +12,14 @@ interface Props {
 
 /** What most hangs on comes first. A run takes the same down as either of its sockets. */
 export function LossList({ losses, pulled, chosen, onChoose }: Props) {
-  const show = useShow();
   const bench = new Map(pulled?.map(({ cableId, stops }) => [cableId, stops]));
   return (
-    <div className="overflow-y-auto border-r border-rule" tabIndex={0} role="region" aria-label="If this goes">
+    <div
+      className="max-h-72 overflow-y-auto border-r border-b border-rule lg:max-h-none lg:border-b-0"
+      tabIndex={0}
+      role="region"
+      aria-label="If this goes"
+    >
       <table className="w-full text-[13px]">
         <thead className="sticky top-0 z-1 bg-base-200 text-left text-xs text-faint">
           <tr className="border-b border-rule">
@@ -36,35 +40,55 @@ export function LossList({ losses, pulled, chosen, onChoose }: Props) {
           </tr>
         </thead>
         <tbody>
-          {losses.map((loss) => {
-            const isChosen = chosen !== undefined && lossKey(chosen) === lossKey(loss);
-            const must = mustHoldOf(show, loss.stops);
-            return (
-              <tr key={lossKey(loss)} className={`border-b border-rule ${isChosen ? 'bg-base-300' : ''}`}>
-                <th scope="row" className={`p-0 text-left font-medium ${isChosen ? 'border-l-2 border-primary' : ''}`}>
-                  <button
-                    type="button"
-                    className="w-full px-3 py-1.5 text-left hover:underline"
-                    aria-pressed={isChosen}
-                    onClick={() => onChoose(loss)}
-                  >
-                    {lossName(show, loss)}
-                  </button>
-                </th>
-                <td className="px-2 font-mono text-error">{loss.stops.length}</td>
-                <td className={`px-2 ${must > 0 ? 'text-warning' : 'text-faint'}`}>{must > 0 ? must : 'none'}</td>
-                {bench.size > 0 && (
-                  <td className="px-2">
-                    <OnBench loss={loss} stops={loss.kind === 'run' ? bench.get(loss.id) : undefined} />
-                  </td>
-                )}
-              </tr>
-            );
-          })}
+          {losses.map((loss) => (
+            <LossRow
+              key={lossKey(loss)}
+              loss={loss}
+              isChosen={chosen !== undefined && lossKey(chosen) === lossKey(loss)}
+              bench={bench}
+              onChoose={() => onChoose(loss)}
+            />
+          ))}
         </tbody>
       </table>
       {losses.length === 0 && <p className="px-3 py-2 text-mute">Nothing by that name takes a link down.</p>}
     </div>
+  );
+}
+
+function LossRow({
+  loss,
+  isChosen,
+  bench,
+  onChoose,
+}: {
+  readonly loss: links.Loss;
+  readonly isChosen: boolean;
+  readonly bench: ReadonlyMap<string, readonly string[]>;
+  readonly onChoose: () => void;
+}) {
+  const show = useShow();
+  const must = mustHoldOf(show, loss.stops);
+  return (
+    <tr className={`border-b border-rule ${isChosen ? 'bg-base-300' : ''}`}>
+      <th scope="row" className={`p-0 text-left font-medium ${isChosen ? 'border-l-2 border-primary' : ''}`}>
+        <button
+          type="button"
+          className="w-full px-3 py-1.5 text-left hover:underline"
+          aria-pressed={isChosen}
+          onClick={onChoose}
+        >
+          {lossName(show, loss)}
+        </button>
+      </th>
+      <td className="px-2 font-mono text-error">{loss.stops.length}</td>
+      <td className={`px-2 ${must > 0 ? 'text-warning' : 'text-faint'}`}>{must > 0 ? must : 'none'}</td>
+      {bench.size > 0 && (
+        <td className="px-2">
+          <OnBench loss={loss} stops={loss.kind === 'run' ? bench.get(loss.id) : undefined} />
+        </td>
+      )}
+    </tr>
   );
 }
 

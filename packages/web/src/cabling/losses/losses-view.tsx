@@ -37,13 +37,13 @@ export function LossesView({ filter, known }: Known & { readonly filter: string 
   const choose = (lost: links.Lost | undefined) => setQuery({ see: 'losses', ...(lost && { lost: lossKey(lost) }) });
   return (
     <div className="flex min-w-0 flex-1 flex-col overflow-y-auto">
-      <div className="flex min-h-72 flex-1">
+      <div className="flex h-96 shrink-0 lg:h-auto lg:min-h-72 lg:flex-1">
         <PictureView
           filter=""
           lost={{ ways: known.ways, losses: known.losses, chosen, onRun: (id) => choose({ kind: 'run', id }) }}
         />
       </div>
-      <div className="grid max-h-[46%] min-h-52 shrink-0 border-t border-line lg:grid-cols-[minmax(22rem,5fr)_6fr]">
+      <div className="grid shrink-0 border-t border-line lg:max-h-[46%] lg:min-h-52 lg:grid-cols-[minmax(22rem,5fr)_6fr]">
         <LossList losses={shown} pulled={pulled} chosen={chosen} onChoose={choose} />
         <section aria-label="What stops" className="grid content-start gap-3 overflow-y-auto p-4">
           <LossAnswer losses={known.losses} chosen={chosen} />

@@ -56,7 +56,7 @@ function Picture({ picture, filter, shown, lost }: Asked & { readonly picture: c
         onAsk={setQuestion}
       />
       {layout === 'failed' && <Empty text="The picture could not be laid out. The table shows the same runs." />}
-      <div className="relative min-h-72 flex-1">
+      <div className="relative min-h-48 flex-1">
         {layout === undefined && <p className="absolute p-4 text-mute">Laying it out</p>}
         <svg
           ref={svg}
