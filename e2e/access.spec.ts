@@ -114,7 +114,12 @@ const screens: readonly (readonly [string, string, (page: Page) => Promise<void>
       [
         what,
         '/',
-        (page: Page) => page.getByRole('button', { name: `${what} Harbour Finals`, exact: true }).click(),
+        // a journey beside this one may have made a demo of its own
+        (page: Page) =>
+          page
+            .getByRole('button', { name: `${what} Harbour Finals`, exact: true })
+            .first()
+            .click(),
       ] as const,
   ),
   [

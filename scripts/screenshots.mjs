@@ -90,7 +90,7 @@ try {
     if (name === 'types') await page.getByRole('button', { name: /^Pan-tilt camera/ }).click();
     if (name === 'placement') await page.getByLabel(/^Also move/).check();
     if (name === 'cabling') await page.getByRole('application').getByText('Switch quay', { exact: true }).waitFor();
-    if (name === 'losses') await page.getByRole('link', { name: 'Switch quay', exact: true }).waitFor();
+    if (name === 'losses') await page.getByRole('button', { name: 'Switch quay', exact: true }).waitFor();
     await page.evaluate('document.fonts.ready.then(() => true)');
     await wait(600);
     await page.screenshot({ path: join(root, `docs/screenshots/${name}.png`) });
