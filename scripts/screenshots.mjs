@@ -89,7 +89,8 @@ try {
     if (name === 'gear-list') await page.getByLabel('Paste the list here').fill(gear);
     if (name === 'types') await page.getByRole('button', { name: /^Pan-tilt camera/ }).click();
     if (name === 'placement') await page.getByLabel(/^Also move/).check();
-    if (name === 'cabling') await page.getByRole('application').getByText('Switch quay', { exact: true }).waitFor();
+    if (name === 'cabling')
+      await page.getByRole('application').getByText('Switch quay', { exact: true }).first().waitFor();
     if (name === 'losses') await page.getByRole('button', { name: 'Switch quay', exact: true }).waitFor();
     await page.evaluate('document.fonts.ready.then(() => true)');
     await wait(600);
