@@ -74,6 +74,22 @@ test('stopped, it leaves every run plugged in; a run that somebody else pulled s
   });
 });
 
+test('built anew for the other stage, the site ends the pulling, and nothing stays out', async () => {
+  const show = switchRig(diceOf(5), { switches: 3, desks: 3 });
+  await onBench(show, async (site) => {
+    const [runIds, linkIds] = [Object.keys(show.cables), Object.keys(show.links)];
+    let done = 0;
+    await pullEach({
+      ...{ site, runIds, linkIds, isStopped: () => false },
+      tell: (progress) => {
+        ({ done } = progress);
+        if (done === 2) site.changeOver('setup');
+      },
+    });
+    expect([done, [...site.cables.values()].filter(({ cable }) => cable.cut).length]).toEqual([2, 0]);
+  });
+});
+
 test('changed over, the runs of the other time are out, and the plan stays whole', async () => {
   const show = switchRig(diceOf(6), { switches: 2, desks: 2 });
   const [one, other] = Object.values(show.cables);

@@ -18,13 +18,13 @@ interface Pulling {
 /**
  * Pulls one run after the other, sounds the links that worked before without operating anything, and plugs it in
  * again. Links that stop are sounded once more when switches had the time that spanning tree needs. Ends where it is
- * stopped or the plan changes; the run that is out then is plugged in first.
+ * stopped or the site is built anew, by another plan or for the other stage; the run that is out then is plugged in first.
  */
 export async function pullEach({ site, runIds, linkIds, isStopped, tell }: Pulling): Promise<void> {
-  const { rev } = site;
-  const isOver = () => isStopped() || site.rev !== rev;
+  const { wiring } = site;
+  const isOver = () => isStopped() || site.wiring !== wiring;
   const working = await reaching(site, linkIds, isOver);
-  const mayHeal = site.states().length > 0 && hasSpare(site);
+  const mayHeal = hasSpare(site);
   const results: contract.PulledRun[] = [];
   for (const cableId of runIds) {
     if (isOver()) return;

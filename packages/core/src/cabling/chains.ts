@@ -1,4 +1,4 @@
-import { groupBy, rowsOf, socketOf, typeOf, type Device, type DeviceType, type Show } from '../show/index.ts';
+import { groupBy, rowsOf, socketAt, typeOf, type Device, type DeviceType, type Show } from '../show/index.ts';
 import { linkingCables } from './run-length.ts';
 
 /** Units that pass frames on to the next one, behind the switch or computer that begins them. */
@@ -75,10 +75,8 @@ function reach(
 }
 
 function nodeAt(show: Show, deviceId: string, key: string): string | undefined {
-  const device = show.devices[deviceId];
-  const type = typeOf(show, device);
-  const adapter = type && socketOf(type, device?.variant ?? null, key)?.adapter;
-  return type?.forwards ? deviceId : adapter ? `${deviceId}/${adapter}` : undefined;
+  const adapter = socketAt(show, deviceId, key)?.adapter;
+  return typeOf(show, show.devices[deviceId])?.forwards ? deviceId : adapter ? `${deviceId}/${adapter}` : undefined;
 }
 
 function chainTypeOf(show: Show, node: string): DeviceType | undefined {

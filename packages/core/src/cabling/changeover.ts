@@ -1,4 +1,6 @@
-import { rowsOf, socketOf, typeOf, type Cable, type Show } from '../show/index.ts';
+import { rowsOf, socketAt, typeOf, type Cable, type Show } from '../show/index.ts';
+import { layerOf } from './picture-inputs.ts';
+import { runEnds, runsBySocket } from './run-ends.ts';
 import { runWords } from './run-words.ts';
 
 export type Stage = 'setup' | 'show';
@@ -40,23 +42,19 @@ export function changeover(show: Show, to: Stage): ChangeoverStep[] {
 }
 
 function sharesEnd(one: Cable, other: Cable): boolean {
-  const ends = ({ fromDevice, fromSocket, toDevice, toSocket }: Cable) => [
-    `${fromDevice} ${fromSocket}`,
-    `${toDevice} ${toSocket}`,
-  ];
+  const ends = (cable: Cable) => runEnds(cable).map(({ deviceId, socket }) => `${deviceId} ${socket}`);
   return ends(one).some((end) => ends(other).includes(end));
 }
 
 /** A run that carries pictures or LED data is looked at; one on which units talk is sounded. */
-function checkOf(show: Show, { fromDevice, fromSocket, toDevice, toSocket }: Cable): ChangeoverStep['check'] {
-  const sockets = [[fromDevice, fromSocket] as const, [toDevice, toSocket] as const].map(([id, key]) => {
-    const device = show.devices[id];
-    const type = typeOf(show, device);
-    return { type, socket: type && socketOf(type, device?.variant ?? null, key) };
-  });
-  if (sockets.some(({ socket }) => socket?.role === 'video' || (socket?.role === 'led' && socket.adapter === null)))
-    return 'picture';
-  const talks = sockets.every(({ type, socket }) => type?.forwards === true || (socket?.adapter ?? null) !== null);
+function checkOf(show: Show, cable: Cable): ChangeoverStep['check'] {
+  const layer = layerOf(show, cable);
+  if (layer === 'picture' || layer === 'led') return 'picture';
+  const talks = runEnds(cable).every(
+    ({ deviceId, socket }) =>
+      typeOf(show, show.devices[deviceId])?.forwards === true ||
+      (socketAt(show, deviceId, socket)?.adapter ?? null) !== null,
+  );
   return talks ? 'links' : 'lamp';
 }
 
@@ -71,18 +69,13 @@ export interface UsbWay {
 
 /** USB sockets of units that are set over USB, or have something in one. */
 export function usbWays(show: Show): UsbWay[] {
-  const at = new Map(
-    rowsOf(show, 'cables').flatMap((cable) => [
-      [`${cable.fromDevice} ${cable.fromSocket}`, cable] as const,
-      [`${cable.toDevice} ${cable.toSocket}`, cable] as const,
-    ]),
-  );
+  const at = runsBySocket(show.cables);
   return rowsOf(show, 'devices').flatMap((device): UsbWay[] => {
     const type = typeOf(show, device);
     const sets = type?.ways.some(({ way }) => way === 'usb') ?? false;
     const usb = (type?.sockets ?? []).filter(({ connector }) => connector === 'usb');
     return usb.flatMap(({ key }): UsbWay[] => {
-      const cable = at.get(`${device.id} ${key}`);
+      const cable = at.get(`${device.id} ${key}`)?.cable;
       return sets || cable ? [{ deviceId: device.id, socket: key, cable, sets }] : [];
     });
   });

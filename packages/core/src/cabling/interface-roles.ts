@@ -29,15 +29,15 @@ export function betweenNetworks(
   { byDevice }: AddressingFacts,
   findings: readonly Finding[],
 ): BetweenNetworks[] {
-  const codeAt = new Map(
+  const told = new Set(
     findings.flatMap(({ code, subjects }) =>
-      subjects.flatMap(({ table, id }) => (table === 'cables' ? [[`${code} ${id}`, true] as const] : [])),
+      subjects.flatMap(({ table, id }) => (table === 'cables' ? [`${code} ${id}`] : [])),
     ),
   );
   const stateOf = (planned: readonly Planned[], plug: Plug | undefined): InterfaceRole['state'] => {
     if (!plug) return 'unplugged';
-    if (codeAt.has(`cables_interchanged ${plug.cable.id}`)) return 'interchanged';
-    if (codeAt.has(`wrong_network ${plug.cable.id}`)) return 'other_network';
+    if (told.has(`cables_interchanged ${plug.cable.id}`)) return 'interchanged';
+    if (told.has(`wrong_network ${plug.cable.id}`)) return 'other_network';
     return planned.length === 0 || planned.every(({ address }) => address.method === 'static' && address.ip === null)
       ? 'no_address'
       : 'right';

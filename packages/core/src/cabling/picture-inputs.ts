@@ -4,7 +4,7 @@ import {
   hostOf,
   once,
   rowsOf,
-  socketOf,
+  socketAt,
   socketsOf,
   typeOf,
   type Cable,
@@ -12,6 +12,7 @@ import {
   type Link,
   type Show,
 } from '../show/index.ts';
+import { runEnds, runsBySocket } from './run-ends.ts';
 
 /** One input of a switcher: what feeds it, and what programs call it (needs 4.13 and 5.10, C64). */
 export interface InputLine {
@@ -46,7 +47,7 @@ const isPicture = (connector: string): boolean => connector === 'sdi' || connect
 
 /** The inputs of every switcher in the order of its panel. */
 export function inputTable(show: Show): InputLine[] {
-  const runAt = once(() => runsBySocket(show));
+  const runAt = runsBySocket(show.cables);
   const links = once(() => groupBy(rowsOf(show, 'links'), ({ controllerId }) => controllerId));
   return rowsOf(show, 'devices')
     .filter((device) => typeOf(show, device)?.kind === 'switcher')
@@ -59,11 +60,11 @@ export function inputTable(show: Show): InputLine[] {
       const numbered = (links().get(switcher.id) ?? []).filter(({ slot }) => slot !== null);
       return inputs.map(({ key, label }, at): InputLine => {
         const number = Number(/(\d+)\s*$/.exec(label)?.[1] ?? at + 1);
-        const run = runAt().get(`${switcher.id} ${key}`);
-        const source = run && show.devices[run.fromDevice === switcher.id ? run.toDevice : run.fromDevice];
+        const end = runAt.get(`${switcher.id} ${key}`);
+        const source = end && show.devices[end.far.deviceId];
         const own = numbered.filter(({ targetId }) => source && isOn(show, targetId, source.id));
         const declared = switcher.inputs.find((one) => one.number === number);
-        const line = { switcher, number, socket: key, label, run, source, declared, links: own };
+        const line = { switcher, number, socket: key, label, run: end?.cable, source, declared, links: own };
         return { ...line, state: stateOf(show, number, own, numbered) };
       });
     });
@@ -83,18 +84,9 @@ const hostIdOf = (show: Show, id: string): string => {
 const isOn = (show: Show, targetId: string, unitId: string): boolean =>
   targetId === unitId || hostIdOf(show, targetId) === unitId;
 
-function runsBySocket(show: Show): ReadonlyMap<string, Cable> {
-  return new Map(
-    rowsOf(show, 'cables').flatMap((cable) => [
-      [`${cable.fromDevice} ${cable.fromSocket}`, cable] as const,
-      [`${cable.toDevice} ${cable.toSocket}`, cable] as const,
-    ]),
-  );
-}
-
 /** Units that give pictures out, with the paths that they have: pictures by a run, control by a link to them. */
 export function picturePaths(show: Show): PathLine[] {
-  const runAt = runsBySocket(show);
+  const runAt = runsBySocket(show.cables);
   const controlled = new Set(rowsOf(show, 'links').map(({ targetId }) => hostIdOf(show, targetId)));
   return rowsOf(show, 'devices')
     .sort(byName)
@@ -114,13 +106,8 @@ export function picturePaths(show: Show): PathLine[] {
 /** What a run is for, by its sockets: pictures, LED data, setting up, or the networks. */
 export type Layer = 'network' | 'picture' | 'led' | 'setup';
 
-export function layerOf(show: Show, { fromDevice, fromSocket, toDevice, toSocket }: Cable): Layer {
-  const sockets = [[fromDevice, fromSocket] as const, [toDevice, toSocket] as const].flatMap(([id, key]) => {
-    const device = show.devices[id];
-    const type = typeOf(show, device);
-    const socket = type && socketOf(type, device?.variant ?? null, key);
-    return socket ? [socket] : [];
-  });
+export function layerOf(show: Show, cable: Cable): Layer {
+  const sockets = runEnds(cable).flatMap(({ deviceId, socket }) => socketAt(show, deviceId, socket) ?? []);
   if (sockets.some(({ connector }) => isPicture(connector))) return 'picture';
   if (sockets.some(({ role, adapter }) => role === 'led' && adapter === null)) return 'led';
   return sockets.some(({ connector }) => connector === 'usb') ? 'setup' : 'network';

@@ -1,4 +1,4 @@
-import { memoFor, rowsOf, socketOf, typeOf, type Cable, type DeviceType, type Show } from '../show/index.ts';
+import { memoFor, rowsOf, socketAt, type Cable, type Show } from '../show/index.ts';
 
 export type CableGrade = NonNullable<Cable['grade']>;
 
@@ -40,12 +40,6 @@ export const rateOf = (show: Show, { fromDevice, fromSocket, toDevice, toSocket 
 
 const socketRate = (show: Show, deviceId: string, key: string): number =>
   socketAt(show, deviceId, key)?.rateMbps ?? usualMbps;
-
-function socketAt(show: Show, deviceId: string, key: string): DeviceType['sockets'][number] | undefined {
-  const device = show.devices[deviceId];
-  const type = typeOf(show, device);
-  return type && socketOf(type, device?.variant ?? null, key);
-}
 
 /** Do both ends take network cables? Lengths of USB, SDI and HDMI follow other rules. */
 export const isEthernet = (show: Show, { fromDevice, fromSocket, toDevice, toSocket }: Cable): boolean =>

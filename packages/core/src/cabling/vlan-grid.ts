@@ -12,6 +12,7 @@ import {
   type Show,
 } from '../show/index.ts';
 import { nativeVlan } from './domains/broadcast-domains.ts';
+import { runsBySocket } from './run-ends.ts';
 import type { CablingFacts } from './segments.ts';
 import { vlanTable } from './vlan-table.ts';
 
@@ -39,29 +40,26 @@ export interface VlanGrid {
 export function vlanGrid(show: Show, cabling: CablingFacts, addressing: AddressingFacts): VlanGrid {
   const { memberOf } = cabling.domains();
   const wants = new Map(vlanTable(show, addressing).map((line) => [`${line.hub.id} ${line.socket}`, line.vlans]));
-  const plugs = new Map(
-    rowsOf(show, 'cables').flatMap(({ fromDevice, fromSocket, toDevice, toSocket }) => [
-      [`${fromDevice} ${fromSocket}`, { id: toDevice, socket: toSocket }] as const,
-      [`${toDevice} ${toSocket}`, { id: fromDevice, socket: fromSocket }] as const,
-    ]),
-  );
+  const plugs = runsBySocket(show.cables);
   const switches = rowsOf(show, 'devices')
     .filter((device) => typeOf(show, device)?.managed)
     .sort(byName)
     .map((hub) => ({
       hub,
       sockets: (typeOf(show, hub)?.sockets ?? []).map(({ key }): GridSocket => {
-        const far = plugs.get(`${hub.id} ${key}`);
+        const far = plugs.get(`${hub.id} ${key}`)?.far;
         const label = socketLabel(show, hub.id, key);
         const byHand = hub.socketVlans.find(({ socket }) => socket === key);
         const member = memberOf(hub.id, key) ?? byHand ?? { untagged: nativeVlan, tagged: [] };
         return {
-          ...{ key, label, far: far ? (show.devices[far.id]?.name ?? '') : '' },
+          ...{ key, label, far: far ? (show.devices[far.deviceId]?.name ?? '') : '' },
           ...{ untagged: member.untagged, tagged: [...member.tagged].sort((a, b) => a - b) },
           byHand: byHand !== undefined,
           wants: wants.get(`${hub.id} ${label}`) ?? [],
           farUntagged:
-            far && typeOf(show, show.devices[far.id])?.managed ? memberOf(far.id, far.socket)?.untagged : undefined,
+            far && typeOf(show, show.devices[far.deviceId])?.managed
+              ? memberOf(far.deviceId, far.socket)?.untagged
+              : undefined,
         };
       }),
     }));

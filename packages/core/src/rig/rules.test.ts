@@ -381,3 +381,23 @@ test('a system of the right name and too low a version is told apart from anothe
 const fail = (): never => {
   throw new Error('not found');
 };
+
+test('several controllers of one target are told until a rule is written down; more than it takes is told as such', () => {
+  const driven = (count: number, typeId: string, sharing = '') => {
+    const ids = Array.from({ length: count }, (_, at) => `c${at}`);
+    const show = showOf({
+      types: [player, bigPlayer, laptop],
+      devices: [device('p', typeId, { sharing }), ...ids.map((id) => device(id, 'laptop'))],
+      links: ids.map((id) => link('p', { id, controllerId: id })),
+    });
+    return findRig(show)
+      .map(({ code }) => code)
+      .filter((code) => code === 'several_writers' || code === 'too_many_controllers');
+  };
+  expect([driven(1, 'big-player'), driven(2, 'big-player'), driven(2, 'big-player', 'left first')]).toEqual([
+    [],
+    ['several_writers'],
+    [],
+  ]);
+  expect([driven(1, 'player'), driven(2, 'player')]).toEqual([[], ['too_many_controllers']]);
+});

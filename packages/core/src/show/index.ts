@@ -66,6 +66,7 @@ export {
   isComputer,
   loginOf,
   serviceTypeOf,
+  socketAt,
   socketLabel,
   socketOf,
   socketsOf,

@@ -75,6 +75,13 @@ export const socketOf = (
   key: string,
 ): DeviceType['sockets'][number] | undefined => socketsBy(socketsOf(type, variant)).get(key);
 
+/** A socket of a unit of the show, as it serves in its variant; undefined where there is no such unit or socket. */
+export function socketAt(show: Show, deviceId: string, key: string): DeviceType['sockets'][number] | undefined {
+  const device = show.devices[deviceId];
+  const type = typeOf(show, device);
+  return type && socketOf(type, device?.variant ?? null, key);
+}
+
 /** What stands at a socket of a unit; its key where nobody knows it. */
 export function socketLabel(show: Show, deviceId: string, key: string): string {
   const type = typeOf(show, show.devices[deviceId]);

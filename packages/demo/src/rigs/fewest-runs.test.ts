@@ -95,6 +95,7 @@ function check(show: Show, kind: room.Against): { readonly runs: number; readonl
     expect(stopping(after, kind, idsOf(after, kind)).filter((id) => !left.has(id))).toEqual([]);
     expect(cabling.cablingFacts(after).domains().loops).toEqual(cabling.cablingFacts(show).domains().loops);
   }
+  if (plan.proven) expect(plan.atLeast).toBe(plan.runs.length);
   const ways = possible(show);
   for (let size = 0; size < plan.runs.length; size += 1)
     for (const ends of plan.proven ? subsets(ways, size) : []) {
@@ -157,7 +158,8 @@ test('on large trees of managed switches it takes half the leaves, rounded up', 
     const leaves = [...degree.keys()].filter(
       (id) => isSwitch(id) && between.filter((run) => [run.fromDevice, run.toDevice].includes(id)).length === 1,
     );
-    expect([seed, plan.runs.length]).toEqual([seed, Math.ceil(leaves.length / 2)]);
+    const half = Math.ceil(leaves.length / 2);
+    expect([seed, plan.runs.length, plan.atLeast]).toEqual([seed, half, half]);
     expect(plan.notPrevented.every(({ why }) => why === 'no_socket')).toBe(true);
     rigs += 1;
   }

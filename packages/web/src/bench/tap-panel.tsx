@@ -2,6 +2,7 @@ import { type contract, show as core } from '@deep-patch/core';
 import { ChevronDown, ChevronRight } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { useSearchParams } from 'react-router';
+import { hasWords } from '../parts/has-words.ts';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { DeviceOptions } from '../parts/device-options.tsx';
 import { Mark } from '../parts/mark.tsx';
@@ -254,7 +255,5 @@ function passes({ protocol, text, from, to, fromId, toId }: contract.HeardMessag
   if (filter.protocol !== '' && protocol !== filter.protocol) return false;
   if (filter.from !== '' && fromId !== filter.from) return false;
   if (filter.to !== '' && toId !== filter.to) return false;
-  const words = filter.text.toLowerCase().split(/\s+/).filter(Boolean);
-  const said = `${from} ${to} ${text}`.toLowerCase();
-  return words.every((word) => said.includes(word));
+  return hasWords(filter.text)(`${from} ${to} ${text}`);
 }

@@ -8,6 +8,8 @@ import { FirstSteps } from '../parts/first-steps.tsx';
 import { NoHits } from '../parts/no-hits.tsx';
 import { saveFile } from '../parts/save-file.ts';
 import { ScreenHead } from '../parts/screen-head.tsx';
+import { ViewChoice } from '../parts/view-choice.tsx';
+import { hasWords } from '../parts/has-words.ts';
 import { TableView, useTableView, type ViewOf } from '../parts/table-view.tsx';
 import type { CellEdit, Cells } from '../parts/use-cells.ts';
 import { JoinDialog } from './join-dialog.tsx';
@@ -63,7 +65,7 @@ export function CablingScreen() {
       </Head>
       {rows.length > 0 && (
         <div className="flex flex-wrap items-center gap-2 px-4.5 pb-2.5">
-          <ViewChoice see={see} onSee={(next) => setQuery(next === 'table' ? {} : { see: next })} />
+          <ViewChoice views={views} see={see} onSee={(next) => setQuery(next === 'table' ? {} : { see: next })} />
           <input
             type="search"
             value={filter}
@@ -139,24 +141,6 @@ const views = [
 ] as const;
 type See = (typeof views)[number][0];
 
-function ViewChoice({ see, onSee }: { readonly see: See; readonly onSee: (see: See) => void }) {
-  return (
-    <div role="group" aria-label="View" className="join max-w-full overflow-x-auto">
-      {views.map(([key, label]) => (
-        <button
-          key={key}
-          type="button"
-          className={`act join-item ${key === see ? 'border-primary' : ''}`}
-          aria-pressed={key === see}
-          onClick={() => onSee(key)}
-        >
-          {label}
-        </button>
-      ))}
-    </div>
-  );
-}
-
 function RunTable({
   rows,
   columns,
@@ -189,12 +173,8 @@ function RunTable({
 }
 
 function filtered(rows: readonly RunRow[], filter: string): readonly RunRow[] {
-  const words = filter.toLowerCase().split(/\s+/).filter(Boolean);
-  if (words.length === 0) return rows;
-  return rows.filter((row) => {
-    const text = [...cabling.runFields, 'carries' as const].map((key) => row[key].toLowerCase()).join(' ');
-    return words.every((word) => text.includes(word));
-  });
+  const isMeant = hasWords(filter);
+  return rows.filter((row) => isMeant([...cabling.runFields, 'carries' as const].map((key) => row[key]).join(' ')));
 }
 
 /** Saves what was typed or pasted into cells, all of it or nothing, and keeps what was wrong with it. */

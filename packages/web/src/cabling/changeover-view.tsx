@@ -131,6 +131,7 @@ function BenchStage() {
   return (
     <span className="flex items-center gap-2 text-[13px] text-mute">
       On the bench {stage === 'show' ? 'the runs of the show' : 'the runs of set-up'} are plugged in.
+      {stage === 'setup' && ' What the plan forecasts is of the show.'}
       <button type="button" className="act btn-xs" onClick={() => void act({ act: 'change_over', stage: other })}>
         {other === 'show' ? 'Change it over to the show' : 'Change it over to set-up'}
       </button>

@@ -1,21 +1,20 @@
 import { cabling, show as core } from '@deep-patch/core';
 import { Link } from 'react-router';
+import { hasWords } from '../parts/has-words.ts';
+import { TableHeads } from '../parts/table-heads.tsx';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { Mark } from '../parts/mark.tsx';
 
-const head = 'px-2.5 py-1.5 text-left text-xs font-semibold text-faint';
 const cell = 'px-2.5 py-1.5 align-baseline';
 
 /** Which unit feeds which input, the number in the program beside that of the switcher, and half paths. */
 export function InputsView({ filter }: { readonly filter: string }) {
   const show = useShow();
-  const words = filter.trim().toLowerCase();
+  const isMeant = hasWords(filter);
   const inputs = cabling
     .inputTable(show)
-    .filter(({ switcher, source, label }) =>
-      `${switcher.name} ${source?.name ?? ''} ${label}`.toLowerCase().includes(words),
-    );
-  const paths = cabling.picturePaths(show).filter(({ device }) => device.name.toLowerCase().includes(words));
+    .filter(({ switcher, source, label }) => isMeant(`${switcher.name} ${source?.name ?? ''} ${label}`));
+  const paths = cabling.picturePaths(show).filter(({ device }) => isMeant(device.name));
   return (
     <div
       className="grid min-w-0 flex-1 auto-rows-max grid-cols-[minmax(0,1fr)] content-start gap-6 overflow-auto p-4.5"
@@ -25,7 +24,7 @@ export function InputsView({ filter }: { readonly filter: string }) {
     >
       {inputs.length === 0 ? (
         <p className="max-w-2xl text-mute">
-          {words
+          {filter.trim()
             ? `No input has “${filter.trim()}” in it.`
             : 'There is no switcher with picture inputs in the rig. Give its type sockets for SDI or HDMI, numbered as on its panel.'}
         </p>
@@ -50,15 +49,7 @@ function Inputs({ inputs }: { readonly inputs: readonly cabling.InputLine[] }) {
     <section aria-label="Inputs" className="overflow-x-auto">
       <h2 className="mb-1.5 text-[15px] font-bold">Inputs</h2>
       <table className="w-full max-w-5xl text-[13px]">
-        <thead>
-          <tr className="border-b border-rule bg-base-200">
-            {['Switcher', 'Input', 'Label', 'Kind', 'fed by', 'entered as', ''].map((title) => (
-              <th key={title} scope="col" className={head}>
-                {title}
-              </th>
-            ))}
-          </tr>
-        </thead>
+        <TableHeads of={['Switcher', 'Input', 'Label', 'Kind', 'fed by', 'entered as', '']} />
         <tbody>
           {inputs.map((line, at) => {
             const { switcher, number, source, links, state } = line;

@@ -1,5 +1,6 @@
 import { cabling, show as core } from '@deep-patch/core';
 import { useMemo, useState } from 'react';
+import { hasWords } from '../parts/has-words.ts';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { Dialog } from '../parts/dialog.tsx';
 import { Options } from '../parts/form-fields.tsx';
@@ -108,9 +109,10 @@ function UnitChoice({
   const show = useShow();
   const [filter, setFilter] = useState('');
   const facts = useMemo(() => cabling.cablingFacts(show), [show]);
+  const isMeant = hasWords(filter);
   const listed = core
     .devicesByName(show)
-    .filter(({ id, name }) => id !== without && name.toLowerCase().includes(filter.trim().toLowerCase()))
+    .filter(({ id, name }) => id !== without && isMeant(name))
     .filter(({ id }) => facts.freeSockets(id).length > 0 || chosen.includes(id));
   return (
     <div>

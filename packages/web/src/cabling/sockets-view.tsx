@@ -1,6 +1,8 @@
 import { cabling, findings, show as core } from '@deep-patch/core';
 import { useMemo } from 'react';
 import { Link } from 'react-router';
+import { hasWords } from '../parts/has-words.ts';
+import { TableHeads } from '../parts/table-heads.tsx';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { Loading } from '../parts/empty.tsx';
 import { Mark } from '../parts/mark.tsx';
@@ -11,14 +13,13 @@ export function SocketsView({ filter }: { readonly filter: string }) {
   const { analysis } = useWorkspace();
   const facts = useMemo(() => cabling.cablingFacts(show), [show]);
   if (!analysis) return <Loading />;
-  const words = filter.trim().toLowerCase();
-  const isMeant = (...names: readonly string[]) => names.join(' ').toLowerCase().includes(words);
+  const isMeant = hasWords(filter);
   const places = cabling
     .socketTable(show, facts, analysis.addressing)
-    .filter(({ place, hubs }) => isMeant(place, ...hubs.map(({ hub }) => hub.name)));
+    .filter(({ place, hubs }) => isMeant([place, ...hubs.map(({ hub }) => hub.name)].join(' ')));
   const between = cabling
     .betweenNetworks(show, facts, analysis.addressing, analysis.findings)
-    .filter(({ device }) => isMeant(device.name, device.place));
+    .filter(({ device }) => isMeant(`${device.name} ${device.place}`));
   return (
     <div
       className="grid min-w-0 flex-1 auto-rows-max grid-cols-[minmax(0,1fr)] content-start gap-6 overflow-auto p-4.5"
@@ -33,7 +34,6 @@ export function SocketsView({ filter }: { readonly filter: string }) {
   );
 }
 
-const head = 'px-2.5 py-1.5 text-left text-xs font-semibold text-faint';
 const cell = 'px-2.5 py-1.5 align-baseline';
 
 function Places({ places }: { readonly places: readonly cabling.PlaceSockets[] }) {
@@ -43,15 +43,7 @@ function Places({ places }: { readonly places: readonly cabling.PlaceSockets[] }
     <section aria-label="Free sockets" className="overflow-x-auto">
       <h2 className="mb-1.5 text-[15px] font-bold">Free sockets</h2>
       <table className="w-full max-w-4xl text-[13px]">
-        <thead>
-          <tr className="border-b border-rule bg-base-200">
-            {['Place', 'Switch', 'used', 'free', 'which'].map((title) => (
-              <th key={title} scope="col" className={head}>
-                {title}
-              </th>
-            ))}
-          </tr>
-        </thead>
+        <TableHeads of={['Place', 'Switch', 'used', 'free', 'which']} />
         {places.map((place) => (
           <tbody key={place.place}>
             {place.hubs.map(({ hub, all, used, free }, at) => (
@@ -142,15 +134,7 @@ function Between({ between }: { readonly between: readonly cabling.BetweenNetwor
     <section aria-label="Units between networks" className="overflow-x-auto">
       <h2 className="mb-1.5 text-[15px] font-bold">Units between networks</h2>
       <table className="w-full max-w-4xl text-[13px]">
-        <thead>
-          <tr className="border-b border-rule bg-base-200">
-            {['Unit', 'Adapter', 'faces', 'address', 'plugged into', ''].map((title) => (
-              <th key={title} scope="col" className={head}>
-                {title}
-              </th>
-            ))}
-          </tr>
-        </thead>
+        <TableHeads of={['Unit', 'Adapter', 'faces', 'address', 'plugged into', '']} />
         {between.map(({ device, roles }) => (
           <tbody key={device.id}>
             {roles.map(({ adapter, networks, addresses, plug, state }, at) => (

@@ -1,5 +1,6 @@
 import { cabling, show as core } from '@deep-patch/core';
 import { useMemo } from 'react';
+import { hasWords } from '../parts/has-words.ts';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { Empty, Loading } from '../parts/empty.tsx';
 import { FindingCard } from '../parts/finding-card.tsx';
@@ -19,11 +20,11 @@ export function VlansView({ filter }: { readonly filter: string }) {
         <Empty text="There is no managed switch in the rig. Plain switches know no VLANs: whoever is on one hears all of it." />
       </div>
     );
-  const words = filter.trim().toLowerCase();
+  const isMeant = hasWords(filter);
   const shown = grid.switches
     .map(({ hub, sockets }) => ({
       hub,
-      sockets: sockets.filter(({ label, far }) => `${hub.name} ${label} ${far}`.toLowerCase().includes(words)),
+      sockets: sockets.filter(({ label, far }) => isMeant(`${hub.name} ${label} ${far}`)),
     }))
     .filter(({ sockets }) => sockets.length > 0);
   const found = analysis.findings.filter(({ code }) => code === 'native_differs' || code === 'socket_other_vlan');

@@ -2,6 +2,7 @@ import { links as linkRoom, show as core } from '@deep-patch/core';
 import { useState, type SyntheticEvent } from 'react';
 import { useNavigate } from 'react-router';
 import { useSteadyIds } from '../live/steady-ids.ts';
+import { hasWords } from '../parts/has-words.ts';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { Dialog } from '../parts/dialog.tsx';
 import { Options } from '../parts/form-fields.tsx';
@@ -107,10 +108,8 @@ function Targets({
   readonly onChoose: (ids: readonly string[]) => void;
 }) {
   const [filter, setFilter] = useState('');
-  const words = filter.toLowerCase().split(/\s+/);
-  const shown = targets.filter(({ target, label }) =>
-    words.every((word) => `${target.name} ${label}`.toLowerCase().includes(word)),
-  );
+  const isMeant = hasWords(filter);
+  const shown = targets.filter(({ target, label }) => isMeant(`${target.name} ${label}`));
   if (targets.length === 0)
     return <p className="pb-2 text-mute">Nothing in the rig speaks what this controller speaks.</p>;
   return (

@@ -9,6 +9,7 @@ import { Empty } from '../parts/empty.tsx';
 import { FirstSteps } from '../parts/first-steps.tsx';
 import { saveFile } from '../parts/save-file.ts';
 import { ScreenHead } from '../parts/screen-head.tsx';
+import { ViewChoice } from '../parts/view-choice.tsx';
 import { TableView, useTableView, type ViewOf } from '../parts/table-view.tsx';
 import { ChainsView } from './chains-view.tsx';
 import { MatrixView } from './matrix-view.tsx';
@@ -56,7 +57,7 @@ export function LinksScreen() {
       <Head rows={rows} onBegin={begin}>
         <TableView view={view} onSave={() => saveFile(`${showId}-links.csv`, linkCsv(rows, columns), 'text/csv')} />
       </Head>
-      {rows.length > 0 && <ViewChoice see={see} onSee={(next) => setQuery(next === 'list' ? {} : { see: next })} />}
+      {rows.length > 0 && <Views see={see} onSee={(next) => setQuery(next === 'list' ? {} : { see: next })} />}
       <div className="beside border-t border-rule">
         {rows.length === 0 ? (
           <div className="flex-1">
@@ -102,29 +103,17 @@ const views = [
 ] as const;
 type See = (typeof views)[number][0];
 
+const Views = ({ see, onSee }: { readonly see: See; readonly onSee: (see: See) => void }) => (
+  <div className="px-4.5 pb-2.5">
+    <ViewChoice views={views} see={see} onSee={onSee} />
+  </div>
+);
+
 const others: Readonly<Record<Exclude<See, 'list'>, (rows: readonly LinkRow[]) => ReactNode>> = {
   matrix: (rows) => <MatrixView rows={rows} />,
   chains: () => <ChainsView />,
   sheets: () => <SheetsView />,
 };
-
-function ViewChoice({ see, onSee }: { readonly see: See; readonly onSee: (see: See) => void }) {
-  return (
-    <div role="group" aria-label="View" className="join max-w-full overflow-x-auto px-4.5 pb-2.5">
-      {views.map(([key, label]) => (
-        <button
-          key={key}
-          type="button"
-          className={`act join-item ${key === see ? 'border-primary' : ''}`}
-          aria-pressed={key === see}
-          onClick={() => onSee(key)}
-        >
-          {label}
-        </button>
-      ))}
-    </div>
-  );
-}
 
 /** Links of one controller stand together. */
 function useGroups(rows: readonly LinkRow[]) {

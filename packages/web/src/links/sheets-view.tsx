@@ -1,6 +1,7 @@
 import { writeBlock } from '@deep-patch/codecs';
 import { links as room } from '@deep-patch/core';
 import { useMemo } from 'react';
+import { TableHeads } from '../parts/table-heads.tsx';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { Loading } from '../parts/empty.tsx';
 import { Mark } from '../parts/mark.tsx';
@@ -98,15 +99,7 @@ function Sheet({
 function SheetTable({ lines }: { readonly lines: readonly room.RegisterLine[] }) {
   return (
     <table className="text-[13px]">
-      <thead>
-        <tr className="border-b border-rule bg-base-200">
-          {heads.map((title) => (
-            <th key={title} scope="col" className="px-2.5 py-1.5 text-left text-xs font-semibold text-faint">
-              {title}
-            </th>
-          ))}
-        </tr>
-      </thead>
+      <TableHeads of={heads} />
       <tbody>
         {lines.map((line) => (
           <tr key={line.link.id} className="border-b border-rule">

@@ -4,7 +4,7 @@ import { useDeferredValue, useMemo, useState } from 'react';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { DeviceOptions } from '../parts/device-options.tsx';
 
-/** What is plugged in where; the Cabling screen will draw it, until then each cable is a line here. */
+/** What is plugged in where, a line each, and where it may be plugged instead. */
 export function DeviceCables({ device }: { device: show.Device }) {
   const show = useShow();
   const { save } = useWorkspace();

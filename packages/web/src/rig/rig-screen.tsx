@@ -2,6 +2,7 @@ import { findings, rig, show as core } from '@deep-patch/core';
 import { lazy, Suspense, useCallback, useEffect, useMemo, useState, type ReactNode } from 'react';
 import { useNavigate, useParams, useSearchParams } from 'react-router';
 import { nothing } from '../live/nothing.ts';
+import { hasWords } from '../parts/has-words.ts';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { DataGrid, type Group } from '../parts/data-grid.tsx';
 import { Empty, Loading } from '../parts/empty.tsx';
@@ -112,8 +113,8 @@ function useTable(
   { group, columns: wanted }: ReturnType<typeof useTableView>,
 ) {
   const shown = useMemo(() => {
-    const words = filter.toLowerCase().split(/\s+/).filter(Boolean);
-    const left = words.length === 0 ? rows : rows.filter((row) => words.every((word) => rowText(row).includes(word)));
+    const isMeant = hasWords(filter);
+    const left = filter.trim() === '' ? rows : rows.filter((row) => isMeant(rowText(row)));
     return [...left].sort((a, b) => byText(groupText(a, group), groupText(b, group)));
   }, [rows, filter, group]);
   const counts = useMemo(() => core.groupBy(shown, (row) => groupText(row, group)), [shown, group]);

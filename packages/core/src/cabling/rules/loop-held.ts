@@ -1,5 +1,4 @@
 import { keyed, nameList, oneOr } from '../../findings/index.ts';
-import { rowsOf, type Show } from '../../show/index.ts';
 import { cablingRule } from '../cabling-rule.ts';
 import { heldLoops } from '../held-loops.ts';
 import { endWords, runWords } from '../run-words.ts';
@@ -20,7 +19,7 @@ export const loopHeld = cablingRule<{ loop_held: Held }>(
       const nameOf = (id: string) => show.devices[id]?.name ?? id;
       const details = {
         names: devices.map(nameOf),
-        runs: runs.flatMap((id) => wordsOf(show, id)),
+        runs: runs.flatMap((id) => show.cables[id] ?? []).map((cable) => runWords(show, cable)),
         shut: endWords(show, shut.deviceId, shut.socket),
         plain: plain.map(nameOf),
       };
@@ -28,6 +27,3 @@ export const loopHeld = cablingRule<{ loop_held: Held }>(
       return keyed(found('loop_held', 'note', subjects, details), [...runs].sort().join(' '));
     }),
 );
-
-const wordsOf = (show: Show, id: string): string[] =>
-  rowsOf(show, 'cables').flatMap((cable) => (cable.id === id ? [runWords(show, cable)] : []));

@@ -3,6 +3,7 @@ import { useMemo } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { useBenchPart } from '../../live/bench-store.ts';
 import { useShow, useWorkspace } from '../../live/workspace.tsx';
+import { hasWords } from '../../parts/has-words.ts';
 import { Empty, Loading } from '../../parts/empty.tsx';
 import { PictureView } from '../picture/picture-view.tsx';
 import { LossAnswer } from './loss-answer.tsx';
@@ -24,8 +25,8 @@ export function LossesView({ filter, known }: Known & { readonly filter: string 
   const chosen = lossOfKey(query.get('lost'));
   const pulled = useBenchPart((bench) => bench?.pulling?.results);
   const shown = useMemo(() => {
-    const words = filter.toLowerCase().split(/\s+/).filter(Boolean);
-    return known?.losses.filter((loss) => words.every((word) => lossName(show, loss).toLowerCase().includes(word)));
+    const isMeant = hasWords(filter);
+    return known?.losses.filter((loss) => isMeant(lossName(show, loss)));
   }, [show, known, filter]);
   if (!known || !shown) return <Loading />;
   if (known.losses.length === 0)

@@ -1,5 +1,6 @@
 import type { cabling } from '@deep-patch/core';
 import { useMemo } from 'react';
+import { hasWords } from '../../parts/has-words.ts';
 import type { Question } from './picture-tools.tsx';
 
 interface Asked {
@@ -16,12 +17,8 @@ const isIn = ({ networks, layer }: cabling.PictureRun, asked: string): boolean =
 /** Which runs and units are meant by what was typed and asked; the others step back. */
 export function useChosen({ picture, filter, question, way }: Asked) {
   return useMemo(() => {
-    const words = filter.toLowerCase().split(/\s+/).filter(Boolean);
-    const named = new Set(
-      picture.units
-        .filter(({ name, place }) => words.every((word) => `${name} ${place}`.toLowerCase().includes(word)))
-        .map(({ id }) => id),
-    );
+    const hasName = hasWords(filter);
+    const named = new Set(picture.units.filter(({ name, place }) => hasName(`${name} ${place}`)).map(({ id }) => id));
     const onWay = new Set(way?.flatMap(({ upper, lower }) => [upper.unitId, lower.unitId]));
     const isOn = (run: cabling.PictureRun): boolean => {
       if (way) return way.includes(run);
