@@ -24,7 +24,7 @@ import {
   type Sounding,
 } from './links/index.ts';
 import { findRig, rigWords } from './rig/index.ts';
-import { memoOf, type Seen, type Show } from './show/index.ts';
+import { lazily, memoOf, type Seen, type Show } from './show/index.ts';
 
 /** Everything worked out from one snapshot. Derived, never stored, never edited. */
 export interface Analysis {
@@ -37,6 +37,20 @@ export interface Analysis {
   readonly soundings: ReadonlyMap<string, Sounding>;
   readonly depths: ReadonlyMap<string, Depth>;
   readonly findings: readonly Finding[];
+}
+
+/** What of it follows from the show only when somebody asks is left out. */
+export type AnalysisParts = Omit<Analysis, 'addressing'>;
+
+/** An analysis whose addressing is worked out of the show when somebody asks for it. */
+export function withAnalysisParts(show: Show, parts: AnalysisParts): Analysis {
+  const addressing = lazily(() => addressingFacts(show));
+  return {
+    ...parts,
+    get addressing() {
+      return addressing();
+    },
+  };
 }
 
 /** The only function that knows every room. Pure: the same show, sight and time give the same analysis. */
@@ -72,7 +86,7 @@ export function analyse(show: Show, seen: Seen, now: number): Analysis {
 }
 
 /** A fix that may change where packets go may stop what works by luck: `tryFixes` finds out. */
-const withUntriedMarked = (found: Finding): Finding =>
+export const withUntriedMarked = (found: Finding): Finding =>
   found.fixes.some(({ change }) => reroutes(change))
     ? { ...found, fixes: found.fixes.map((fix) => (reroutes(fix.change) ? { ...fix, untried: true as const } : fix)) }
     : found;

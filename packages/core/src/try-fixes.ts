@@ -1,5 +1,5 @@
 import { addressingFacts } from './addressing/index.ts';
-import type { Analysis } from './analyse.ts';
+import type { AnalysisParts } from './analyse.ts';
 import { cablingFacts, loopKey } from './cabling/index.ts';
 import type { Finding, Fix } from './findings/index.ts';
 import { forecast, linkFacts, outcomeOf, type Sounding } from './links/index.ts';
@@ -13,7 +13,7 @@ type Purpose = Pick<Finding, 'code' | 'subjects' | 'fixes'>;
  * yields the analysis after each: those that would stop a link which works, close a circle, or not mend their own link
  * are left out, the others are no longer marked untried. Each trial costs a forecast of the whole plan.
  */
-export function* tryFixes(show: Show, analysis: Analysis): Generator<Analysis> {
+export function* tryFixes<Known extends AnalysisParts>(show: Show, analysis: Known): Generator<Known> {
   const circles = new Set(cablingFacts(show).domains().loops.map(loopKey));
   const soundings = [...analysis.soundings.values()];
   const verdicts = new Map<Change, boolean>();
@@ -26,7 +26,7 @@ export function* tryFixes(show: Show, analysis: Analysis): Generator<Analysis> {
 }
 
 /** The same, all at once. */
-export function withTriedFixes(show: Show, analysis: Analysis): Analysis {
+export function withTriedFixes<Known extends AnalysisParts>(show: Show, analysis: Known): Known {
   let last = analysis;
   for (const next of tryFixes(show, analysis)) last = next;
   return last;
@@ -61,18 +61,21 @@ function isHarmless({ show, soundings, circles }: Plan, { code, subjects }: Purp
   });
 }
 
-function settled(analysis: Analysis, verdicts: ReadonlyMap<Change, boolean>): Analysis {
-  const offered = <Item extends { readonly fixes: readonly Fix[] }>(item: Item): Item => ({
-    ...item,
-    fixes: item.fixes.flatMap((fix) => {
+function settled<Known extends AnalysisParts>(analysis: Known, verdicts: ReadonlyMap<Change, boolean>): Known {
+  const offered = <Item extends { readonly fixes: readonly Fix[] }>(item: Item): Item => {
+    // most offer nothing that was tried, and stay what they are
+    if (!item.fixes.some(({ untried, change }) => untried && verdicts.has(change))) return item;
+    const fixes = item.fixes.flatMap((fix) => {
       const verdict = fix.untried ? verdicts.get(fix.change) : undefined;
       if (verdict === undefined) return [fix];
       return verdict ? [{ label: fix.label, change: fix.change }] : [];
-    }),
-  });
+    });
+    return { ...item, fixes };
+  };
   const soundings = [...analysis.soundings].map(([id, sounding]) => {
     const layers = sounding.layers.map(offered);
-    return [id, { ...sounding, layers, ...outcomeOf(layers) }] as const;
+    const isSame = layers.every((layer, at) => layer === sounding.layers[at]);
+    return [id, isSame ? sounding : { ...sounding, layers, ...outcomeOf(layers) }] as const;
   });
   return { ...analysis, findings: analysis.findings.map(offered), soundings: new Map(soundings) };
 }

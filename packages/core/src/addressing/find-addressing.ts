@@ -4,7 +4,7 @@ import type { AddressingFacts } from './facts.ts';
 import type { Place } from './addressing-rule.ts';
 import { foundRules } from './found/find-found.ts';
 import { planPlacement } from './plan-placement.ts';
-import { gatewaySpot } from './rules/gateway-spot.ts';
+import { gatewayInPool, ownGateway } from './rules/gateway-spot.ts';
 import { duplicateIp } from './rules/duplicate-ip.ts';
 import { ipv6On } from './rules/ipv6-on.ts';
 import { maskDiffers } from './rules/mask-differs.ts';
@@ -26,7 +26,8 @@ export const addressingRules = [
   twoAdapters,
   reservedSpot,
   gatewayOutside,
-  gatewaySpot,
+  gatewayInPool,
+  ownGateway,
   networksOverlap,
   publicRange,
   linkLocalMask,

@@ -1,4 +1,4 @@
-import { memo, memoFor } from '../show/index.ts';
+import { memoFor } from '../show/index.ts';
 import type { AddressingFacts, NetworkFacts, Planned } from './facts.ts';
 
 /**
@@ -14,7 +14,7 @@ export function obstacleAt(facts: AddressingFacts, on: NetworkFacts, ip: number)
   if (on.pool && ip >= on.pool.from && ip <= on.pool.to) return 'pool';
   if (isIn(on.reserved, ip)) return 'reserved';
   if (facts.factory.has(ip)) return 'factory';
-  return facts.byIp.has(ip) ? 'taken' : undefined;
+  return facts.takers.has(ip) ? 'taken' : undefined;
 }
 
 /** Asked for every host of a network, so without a closure each time. */
@@ -23,23 +23,26 @@ function isIn(ranges: readonly { readonly from: number; readonly to: number }[],
   return false;
 }
 
-const blocksFor = memoFor(({ blocks }: NetworkFacts) =>
-  memo((kind) =>
-    blocks
-      .filter(({ block }) => block.use === 'place' && block.kinds.some((own) => own === kind))
-      .sort((a, b) => a.to - a.from - (b.to - b.from) || (a.block.id < b.block.id ? -1 : 1))
-      .at(0),
-  ),
-);
+type Span = NetworkFacts['blocks'][number];
+
+/** The narrowest block that names each kind, then the one with the lowest id. */
+const blocksFor = memoFor((blocks: NetworkFacts['blocks']): ReadonlyMap<string, Span> => {
+  const first = new Map<string, Span>();
+  const narrowest = blocks
+    .filter(({ block }) => block.use === 'place')
+    .sort((a, b) => a.to - a.from - (b.to - b.from) || (a.block.id < b.block.id ? -1 : 1));
+  for (const span of narrowest) for (const kind of span.block.kinds) if (!first.has(kind)) first.set(kind, span);
+  return first;
+});
 
 /** The block that a kind of gear belongs in: one that names the kind, the narrowest if several do, then the lowest id. */
-export const blockFor = (on: NetworkFacts, kind: Planned['type']['kind']): NetworkFacts['blocks'][number] | undefined =>
-  blocksFor(on)(kind);
+export const blockFor = (on: NetworkFacts, kind: Planned['type']['kind']): Span | undefined =>
+  blocksFor(on.blocks).get(kind);
 
 /** May a unit have its planned address as a fixed one: inside its network, free of everything, and nobody else's? */
 export function isPlaceable(facts: AddressingFacts, { ip, network }: Planned): boolean {
   const on = facts.byNetwork.get(network.id);
   if (ip === null || !on) return false;
   const obstacle = obstacleAt(facts, on, ip);
-  return obstacle === undefined || (obstacle === 'taken' && facts.byIp.get(ip)?.length === 1);
+  return obstacle === undefined || (obstacle === 'taken' && facts.takers.get(ip)?.length === 1);
 }

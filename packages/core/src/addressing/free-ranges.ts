@@ -1,4 +1,4 @@
-import type { AddressingFacts, NetworkFacts } from './facts.ts';
+import type { AddressingFacts, NetworkFacts } from './planned.ts';
 
 export interface Range {
   readonly from: number;
@@ -55,7 +55,7 @@ export const sizeOfRanges = (ranges: readonly Range[]): number =>
 
 /** Runs of free addresses: usable ranges without single spots that are taken or belong to gear from its box. */
 export function freeRuns({ byIp, factory, gateways }: AddressingFacts, ranges: readonly Range[]): Range[] {
-  const spots = [...new Set([...byIp.keys(), ...factory.keys(), ...gateways])].sort((a, b) => a - b);
+  const spots = [...new Set([...byIp.keys(), ...factory.keys(), ...gateways.keys()])].sort((a, b) => a - b);
   return ranges.flatMap((range) => {
     const runs: Range[] = [];
     let { from } = range;

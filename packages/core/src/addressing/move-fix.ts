@@ -4,6 +4,7 @@ import type { AddressingFacts, Planned } from './facts.ts';
 import { followMove } from './follow-move.ts';
 import { isPlaceable } from './free-hosts.ts';
 import { formatIp } from './ipv4.ts';
+import { lowestFreeOf } from './lowest-free.ts';
 import { suggestHost } from './plan-placement.ts';
 
 /** The button that moves one unit to the next place that the numbering rule finds; undefined when there is none. */
@@ -58,15 +59,25 @@ export function fixAddresses(facts: AddressingFacts, items: readonly Planned[], 
 
 /** The next places for several units, nobody twice. */
 function placesFor(facts: AddressingFacts, items: readonly Planned[]): number[] | undefined {
-  const byIp = new Map(facts.byIp);
-  const places: number[] = [];
+  const places = new Map<number, readonly Planned[]>();
   for (const item of items) {
-    const ip = suggestHost({ ...facts, byIp }, item);
+    const ip = suggestHost(withPlaces(facts, places), item);
     if (ip === undefined) return undefined;
-    places.push(ip);
-    byIp.set(ip, [item]);
+    places.set(ip, [item]);
   }
-  return places;
+  return [...places.keys()];
+}
+
+/** The same facts with some addresses taken already. */
+function withPlaces(facts: AddressingFacts, places: ReadonlyMap<number, readonly Planned[]>): AddressingFacts {
+  if (places.size === 0) return facts;
+  const takers: AddressingFacts['takers'] = {
+    has: (ip) => places.has(ip) || facts.takers.has(ip),
+    get: (ip) => places.get(ip)?.map(({ address }) => address.id) ?? facts.takers.get(ip),
+  };
+  // what else is in the facts is read where somebody asks for it only
+  const more: AddressingFacts = Object.create(facts, { takers: { value: takers } }) as AddressingFacts;
+  return Object.defineProperty(more, 'lowestFree', { value: lowestFreeOf(() => more) });
 }
 
 /** Ends a clash: whoever has most right to the address keeps it, everybody else moves, held or not: one has to. */

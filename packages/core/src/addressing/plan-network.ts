@@ -2,15 +2,15 @@ import {
   changeOf,
   contentWith,
   insertRow,
-  rowsOf,
   updateRow,
-  byAdapter,
-  groupBy,
   type Change,
   type Content,
   type Interface,
   type Network,
   type Show,
+  indexBy,
+  interfacesOf,
+  rowsBy,
 } from '../show/index.ts';
 import { formatIp, subnetOf } from './ipv4.ts';
 
@@ -57,8 +57,12 @@ export const planNetworkEdit = (network: Network, patch: Partial<Content<'networ
   changeOf(`Change network ${network.name}`, [updateRow('networks', network, patch)]);
 
 /** The first adapter of each unit that is on no network yet; further adapters are put on one by hand. */
-export function looseInterfaces(show: Show): Interface[] {
-  const joined = new Set(rowsOf(show, 'addresses').map(({ interfaceId }) => show.interfaces[interfaceId]?.deviceId));
-  const loose = rowsOf(show, 'interfaces').filter(({ deviceId }) => !joined.has(deviceId));
-  return [...groupBy(loose, ({ deviceId }) => deviceId).values()].flatMap((own) => own.sort(byAdapter(show))[0] ?? []);
-}
+export const looseInterfaces = (show: Show): readonly Interface[] => loosePerUnit(show).get('all') ?? [];
+
+/** The same under one key. */
+export const loosePerUnit = indexBy('devices', ({ id }, show) => {
+  const own = interfacesOf(show, id);
+  const addresses = rowsBy(show, 'addresses', 'interfaceId');
+  const [first] = own;
+  return first && !own.some((its) => addresses.has(its.id)) ? [['all', first]] : [];
+});

@@ -1,6 +1,6 @@
 import { once, type Show } from '../show/index.ts';
 import { DisjointSets } from './domains/disjoint-sets.ts';
-import { wiresOf, type Plugged } from './domains/wires.ts';
+import { isManaged, wiresOf } from './domains/wires.ts';
 import type { BroadcastDomains } from './domains/broadcast-domains.ts';
 import { runGraph, type RunPath } from './run-graph.ts';
 
@@ -29,8 +29,6 @@ interface Edge {
   readonly hub: string | undefined;
 }
 
-const isManaged = ({ type }: Plugged): boolean => type.forwards && type.managed;
-
 export function carryingGraph(show: Show, domains: BroadcastDomains): CarryingGraph {
   const edges = wiresOf(show).flatMap(({ a, b }): Edge[] => {
     if (a.node === undefined || b.node === undefined) return [];
@@ -38,12 +36,12 @@ export function carryingGraph(show: Show, domains: BroadcastDomains): CarryingGr
     const adapter = inner?.adapter ?? inner?.type.adapters[0]?.key ?? '';
     return [
       {
-        ...{ runId: a.cable.id, a: a.node, b: b.node, devices: [a.device.id, b.device.id] },
-        vlan: inner && domains.vlanOf(inner.device.id, adapter),
-        crossing: domains.crossing(a.cable.id),
-        takesTags: inner !== undefined && domains.takesTags(inner.device.id, adapter),
+        ...{ runId: a.cableId, a: a.node, b: b.node, devices: [a.deviceId, b.deviceId] },
+        vlan: inner && domains.vlanOf(inner.deviceId, adapter),
+        crossing: domains.crossing(a.cableId),
+        takesTags: inner !== undefined && domains.takesTags(inner.deviceId, adapter),
         inner: inner?.node,
-        hub: inner && [a, b].find(isManaged)?.device.id,
+        hub: inner && [a, b].find(isManaged)?.deviceId,
       },
     ];
   });

@@ -1,4 +1,4 @@
-import { groupBy, rowsOf, socketAt, typeOf, type Device, type DeviceType, type Show } from '../show/index.ts';
+import { groupBy, socketAt, typeOf, type Device, type DeviceType, type Show, indexBy } from '../show/index.ts';
 import { linkingCables } from './run-length.ts';
 
 /** Units that pass frames on to the next one, behind the switch or computer that begins them. */
@@ -11,13 +11,15 @@ export interface Chain {
   readonly delayMs: number;
 }
 
+const chained = indexBy('devices', ({ id }, show) => (typeOf(show, show.devices[id])?.chain ? [[id, true]] : []));
+
 /**
  * How deep each chain is and how much delay it adds (C43): frames for a unit pass every unit of the chain between it
  * and the nearest thing that is none, and each that passes them on adds its delay. A chain that nothing begins counts
  * from its own ends.
  */
 export function chainsOf(show: Show): Chain[] {
-  if (!rowsOf(show, 'devices').some((device) => typeOf(show, device)?.chain)) return [];
+  if (chained(show).size === 0) return [];
   const near = groupBy(
     linkingCables(show).flatMap((cable) => {
       const [a, b] = [nodeAt(show, cable.fromDevice, cable.fromSocket), nodeAt(show, cable.toDevice, cable.toSocket)];

@@ -1,6 +1,6 @@
 import { rowsOf, socketAt, typeOf, type Cable, type Show } from '../show/index.ts';
 import { layerOf } from './picture-inputs.ts';
-import { runEnds, runsBySocket } from './run-ends.ts';
+import { runEnds, runAt } from './run-ends.ts';
 import { runWords } from './run-words.ts';
 
 export type Stage = 'setup' | 'show';
@@ -69,13 +69,12 @@ export interface UsbWay {
 
 /** USB sockets of units that are set over USB, or have something in one. */
 export function usbWays(show: Show): UsbWay[] {
-  const at = runsBySocket(show.cables);
   return rowsOf(show, 'devices').flatMap((device): UsbWay[] => {
     const type = typeOf(show, device);
     const sets = type?.ways.some(({ way }) => way === 'usb') ?? false;
     const usb = (type?.sockets ?? []).filter(({ connector }) => connector === 'usb');
     return usb.flatMap(({ key }): UsbWay[] => {
-      const cable = at.get(`${device.id} ${key}`)?.cable;
+      const cable = runAt(show, device.id, key)?.cable;
       return sets || cable ? [{ deviceId: device.id, socket: key, cable, sets }] : [];
     });
   });

@@ -8,9 +8,10 @@ import { circle } from './rules/loop.ts';
 import { socketVlans } from './rules/socket-vlans.ts';
 import { socketsShort } from './rules/sockets-short.ts';
 import { ledData } from './rules/led-data.ts';
-import { tooLong } from './rules/too-long.ts';
+import { lengthsUnknown, tooLong } from './rules/too-long.ts';
 import { wrongSegment } from './rules/wrong-segment.ts';
 import { wrongSocket } from './rules/wrong-socket.ts';
+import { segmentMembers } from './segment-members.ts';
 import type { CablingFacts } from './segments.ts';
 
 /** In the order in which they are asked. */
@@ -24,11 +25,14 @@ export const cablingRules = [
   socketVlans,
   inputs,
   tooLong,
+  lengthsUnknown,
   chainDepth,
 ] as const;
 
 /** What, why and what to do for each finding of the cables. */
 export const cablingWords = wordsOfRules(cablingRules);
 
-export const findCabling = (show: Show, cabling: CablingFacts, addressing: AddressingFacts): Finding[] =>
-  cablingRules.flatMap((rule): readonly Finding[] => rule.find(show, cabling, addressing));
+export function findCabling(show: Show, cabling: CablingFacts, addressing: AddressingFacts): Finding[] {
+  const members = segmentMembers(show, cabling, addressing);
+  return cablingRules.flatMap((rule): readonly Finding[] => rule.find(show, cabling, addressing, members));
+}

@@ -1,6 +1,6 @@
 import type { Show } from '../show/index.ts';
 import type { BroadcastDomains } from './domains/broadcast-domains.ts';
-import { wiresOf, type Plugged } from './domains/wires.ts';
+import { innerWires, type Plugged } from './domains/wires.ts';
 import { runGraph } from './run-graph.ts';
 
 /** A circle that spanning tree cuts. */
@@ -15,13 +15,13 @@ export interface HeldLoop {
 
 /** For each run that spanning tree holds back: the circle that it would close (C44). */
 export function heldLoops(show: Show, domains: BroadcastDomains): HeldLoop[] {
-  const wires = wiresOf(show);
-  const isShut = ({ device, socket }: Plugged) => domains.isShut(device.id, socket);
-  const held = wires.filter(({ a, b }) => isShut(a) || isShut(b));
   // most shows have none, and need no graph
-  if (held.length === 0) return [];
-  const { path } = runGraph(show, domains);
-  const typeOf = new Map(wires.flatMap(({ a, b }) => [a, b]).map(({ device, type }) => [device.id, type]));
+  if (domains.held().length === 0) return [];
+  const wires = innerWires(show);
+  const isShut = ({ deviceId, socket }: Plugged) => domains.isShut(deviceId, socket);
+  const held = wires.filter(({ a, b }) => isShut(a) || isShut(b));
+  const { path } = runGraph(show, domains, wires);
+  const typeOf = new Map(wires.flatMap(({ a, b }) => [a, b]).map(({ deviceId, type }) => [deviceId, type]));
   return held.flatMap(({ a, b }): HeldLoop[] => {
     const shut = [a, b].find(isShut);
     if (!shut || a.node === undefined || b.node === undefined) return [];
@@ -31,8 +31,8 @@ export function heldLoops(show: Show, domains: BroadcastDomains): HeldLoop[] {
     const devices = [...new Set(nodes)];
     return [
       {
-        runs: [a.cable.id, ...round.runs],
-        shut: { deviceId: shut.device.id, socket: shut.socket },
+        runs: [a.cableId, ...round.runs],
+        shut: { deviceId: shut.deviceId, socket: shut.socket },
         devices,
         plain: devices.filter((id) => typeOf.get(id)?.forwards && !typeOf.get(id)?.managed),
       },

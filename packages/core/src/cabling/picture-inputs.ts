@@ -1,8 +1,6 @@
 import {
   byName,
-  groupBy,
   hostOf,
-  once,
   rowsOf,
   socketAt,
   socketsOf,
@@ -11,8 +9,10 @@ import {
   type Device,
   type Link,
   type Show,
+  indexBy,
+  rowsBy,
 } from '../show/index.ts';
-import { runEnds, runsBySocket } from './run-ends.ts';
+import { runAt, runEnds } from './run-ends.ts';
 
 /** One input of a switcher: what feeds it, and what programs call it (needs 4.13 and 5.10, C64). */
 export interface InputLine {
@@ -46,28 +46,34 @@ export interface PathLine {
 const isPicture = (connector: string): boolean => connector === 'sdi' || connector === 'hdmi';
 
 /** The inputs of every switcher in the order of its panel. */
-export function inputTable(show: Show): InputLine[] {
-  const runAt = runsBySocket(show.cables);
-  const links = once(() => groupBy(rowsOf(show, 'links'), ({ controllerId }) => controllerId));
-  return rowsOf(show, 'devices')
-    .filter((device) => typeOf(show, device)?.kind === 'switcher')
+export const inputTable = (show: Show): InputLine[] =>
+  [...switchersById(show).values()]
+    .flat()
     .sort(byName)
-    .flatMap((switcher) => {
-      const type = typeOf(show, switcher);
-      const inputs = (type ? socketsOf(type, switcher.variant) : []).filter(
-        ({ connector, label }) => isPicture(connector) && !/\bout/i.test(label),
-      );
-      const numbered = (links().get(switcher.id) ?? []).filter(({ slot }) => slot !== null);
-      return inputs.map(({ key, label }, at): InputLine => {
-        const number = Number(/(\d+)\s*$/.exec(label)?.[1] ?? at + 1);
-        const end = runAt.get(`${switcher.id} ${key}`);
-        const source = end && show.devices[end.far.deviceId];
-        const own = numbered.filter(({ targetId }) => source && isOn(show, targetId, source.id));
-        const declared = switcher.inputs.find((one) => one.number === number);
-        const line = { switcher, number, socket: key, label, run: end?.cable, source, declared, links: own };
-        return { ...line, state: stateOf(show, number, own, numbered) };
-      });
-    });
+    .flatMap((switcher) => inputsOf(show, switcher));
+
+/** Switchers by their ids, one each. */
+export const switchersById = indexBy('devices', (device, show) =>
+  typeOf(show, device)?.kind === 'switcher' ? [[device.id, device]] : [],
+);
+
+/** The inputs of one switcher. */
+export function inputsOf(show: Show, switcher: Device): InputLine[] {
+  const type = typeOf(show, switcher);
+  const inputs = (type ? socketsOf(type, switcher.variant) : []).filter(
+    ({ connector, label }) => isPicture(connector) && !/\bout/i.test(label),
+  );
+  const links = rowsBy(show, 'links', 'controllerId').get(switcher.id) ?? [];
+  const numbered = links.filter(({ slot }) => slot !== null);
+  return inputs.map(({ key, label }, at): InputLine => {
+    const number = Number(/(\d+)\s*$/.exec(label)?.[1] ?? at + 1);
+    const end = runAt(show, switcher.id, key);
+    const source = end && show.devices[end.far.deviceId];
+    const own = numbered.filter(({ targetId }) => source && isOn(show, targetId, source.id));
+    const declared = switcher.inputs.find((one) => one.number === number);
+    const line = { switcher, number, socket: key, label, run: end?.cable, source, declared, links: own };
+    return { ...line, state: stateOf(show, number, own, numbered) };
+  });
 }
 
 function stateOf(show: Show, number: number, own: readonly Link[], all: readonly Link[]): InputLine['state'] {
@@ -86,7 +92,6 @@ const isOn = (show: Show, targetId: string, unitId: string): boolean =>
 
 /** Units that give pictures out, with the paths that they have: pictures by a run, control by a link to them. */
 export function picturePaths(show: Show): PathLine[] {
-  const runAt = runsBySocket(show.cables);
   const controlled = new Set(rowsOf(show, 'links').map(({ targetId }) => hostIdOf(show, targetId)));
   return rowsOf(show, 'devices')
     .sort(byName)
@@ -98,7 +103,7 @@ export function picturePaths(show: Show): PathLine[] {
       );
       const drivable = type.services.length > 0;
       if (outs.length === 0 || !drivable) return [];
-      const hasPicture = outs.some(({ key }) => runAt.has(`${device.id} ${key}`));
+      const hasPicture = outs.some(({ key }) => runAt(show, device.id, key) !== undefined);
       return [{ device, hasPicture, hasControl: controlled.has(device.id) }];
     });
 }

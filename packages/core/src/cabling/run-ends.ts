@@ -1,4 +1,4 @@
-import { memoFor, type Cable, type Show } from '../show/index.ts';
+import { indexBy, type Cable, type Show } from '../show/index.ts';
 
 /** One end of a run, as it is seen from there. */
 export interface RunEnd {
@@ -18,12 +18,10 @@ export function runEnds(cable: Cable): readonly [RunEnd, RunEnd] {
   ];
 }
 
-/** What is in each socket of a show, by `device socket`. */
-export const runsBySocket = memoFor(
-  (cables: Show['cables']): ReadonlyMap<string, RunEnd> =>
-    new Map(
-      Object.values(cables).flatMap((cable) =>
-        runEnds(cable).map((end) => [`${end.deviceId} ${end.socket}`, end] as const),
-      ),
-    ),
+const endsBySocket = indexBy('cables', (cable): [string, RunEnd][] =>
+  runEnds(cable).map((end) => [`${end.deviceId} ${end.socket}`, end]),
 );
+
+/** What is in a socket of a show; the later one where two say that they are. */
+export const runAt = (show: Show, deviceId: string, socket: string): RunEnd | undefined =>
+  endsBySocket(show).get(`${deviceId} ${socket}`)?.at(-1);

@@ -1,5 +1,5 @@
 import { once, type Show } from '../show/index.ts';
-import { wiresOf } from './domains/wires.ts';
+import { wiresOf, type Wire } from './domains/wires.ts';
 import type { BroadcastDomains } from './domains/broadcast-domains.ts';
 
 interface Edge {
@@ -23,11 +23,15 @@ export interface RunGraph {
 }
 
 /** One walk over all runs for the ways, and one for the bridges (Tarjan 1974, with an own stack). */
-export function runGraph(show: Show, { isShut }: Pick<BroadcastDomains, 'isShut'>): RunGraph {
-  const runs = wiresOf(show).flatMap(({ a, b }) => {
+export function runGraph(
+  show: Show,
+  { isShut }: Pick<BroadcastDomains, 'isShut'>,
+  wires: readonly Wire[] = wiresOf(show),
+): RunGraph {
+  const runs = wires.flatMap(({ a, b }) => {
     if (a.node === undefined || b.node === undefined) return [];
-    const isOpen = [a, b].every(({ device, socket }) => !isShut(device.id, socket));
-    return [{ id: a.cable.id, a: a.node, b: b.node, isOpen }];
+    const isOpen = [a, b].every(({ deviceId, socket }) => !isShut(deviceId, socket));
+    return [{ id: a.cableId, a: a.node, b: b.node, isOpen }];
   });
   const all = nearOf(runs);
   const open = runs.every(({ isOpen }) => isOpen) ? all : nearOf(runs.filter(({ isOpen }) => isOpen));

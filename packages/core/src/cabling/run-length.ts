@@ -71,9 +71,12 @@ export function isTooLong(show: Show, cable: Cable): boolean {
  */
 export const linkingCables = memoFor((show: Show): readonly Cable[] =>
   rowsOf(show, 'cables')
-    .filter((cable) => cable.stage !== 'setup' && !isTooLong(show, cable))
+    .filter((cable) => isLinking(show, cable))
     .sort((a, b) => (a.id < b.id ? -1 : 1)),
 );
+
+/** Does a link come up on a cable in the show? */
+export const isLinking = (show: Show, cable: Cable): boolean => cable.stage !== 'setup' && !isTooLong(show, cable);
 
 /** The plainest grade of a medium that carries a rate so far. */
 export const gradeFor = (medium: Cable['medium'], mbps: number, lengthM: number): CableGrade | undefined =>

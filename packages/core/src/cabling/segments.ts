@@ -1,9 +1,11 @@
 import {
-  groupBy,
+  indexBy,
+  lazily,
   memo,
   once,
-  rowsOf,
+  rowsBy,
   socketOf,
+  standingOf,
   socketLabel,
   typeOf,
   type Cable,
@@ -11,9 +13,10 @@ import {
   type DeviceType,
   type Interface,
   type Show,
+  gathered,
 } from '../show/index.ts';
 
-import { isTooLong, linkingCables } from './run-length.ts';
+import { isLinking, isTooLong } from './run-length.ts';
 import { broadcastDomains, type BroadcastDomains } from './domains/broadcast-domains.ts';
 
 /** Where an interface is plugged in: its own socket, the cable and the far end. */
@@ -50,72 +53,91 @@ export interface CablingFacts {
   readonly hubsIn: (segment: string) => readonly Device[];
 }
 
+/** One way over a cable on which a link comes up, as its first node sees it. */
+interface Step {
+  readonly from: string;
+  readonly to: string;
+  readonly cableId: string;
+}
+
+/** The ways that lead away from each node. */
+const stepsFrom = indexBy('cables', (cable, show): [string, Step][] => {
+  if (!isLinking(show, cable)) return [];
+  const [a, b] = endNodes(show, cable);
+  if (!a || !b) return [];
+  return [
+    [a, { from: a, to: b, cableId: cable.id }],
+    [b, { from: b, to: a, cableId: cable.id }],
+  ];
+});
+
+/** Cables on which no link comes up, by the nodes at which they end. */
+const tooLongCables = indexBy('cables', (cable, show): [string, Cable][] =>
+  isTooLong(show, cable) ? endNodes(show, cable).flatMap((node) => (node === undefined ? [] : [[node, cable]])) : [],
+);
+
+const hubNodes = indexBy('devices', ({ id }, show) =>
+  typeOfDevice(show, id)?.forwards ? [[hubNode(show, id), id]] : [],
+);
+
+/** Switches, and whatever else passes frames on. */
+const forwarding = indexBy('devices', (device, show) => (typeOf(show, device)?.forwards ? [['all', device]] : []));
+
+const endNodes = (show: Show, { fromDevice, fromSocket, toDevice, toSocket }: Cable) => [
+  nodeOf(show, fromDevice, fromSocket),
+  nodeOf(show, toDevice, toSocket),
+];
+
 /**
  * The graph of bridges and adapters: a switch is one node, each adapter of anything else is one; cables join them.
  * A segment is a connected part of it. Runs that are `lost` join nothing.
  */
-export function cablingFacts(show: Show, lost: ReadonlySet<string> = new Set()): CablingFacts {
-  const cables = rowsOf(show, 'cables');
-  const linking = linkingCables(show).filter(({ id }) => !lost.has(id));
-  const edges = linking.flatMap((cable) => {
-    const [a, b] = [nodeOf(show, cable.fromDevice, cable.fromSocket), nodeOf(show, cable.toDevice, cable.toSocket)];
-    return a && b ? [{ cable, a, b }] : [];
-  });
-  const near = groupBy(
-    edges.flatMap(({ cable, a, b }) => [
-      { from: a, to: b, cable },
-      { from: b, to: a, cable },
-    ]),
-    (step) => step.from,
-  );
-  const hubNodes = new Set(
-    rowsOf(show, 'devices').flatMap(({ id }) => (typeOfDevice(show, id)?.forwards ? hubNode(show, id) : [])),
-  );
-  const places = treesOf(near, (node) => hubNodes.has(node));
+export function cablingFacts(show: Show, lost: ReadonlySet<string> = noRuns): CablingFacts {
+  const { placeOf, stepsAt } = forestOf(show, lost);
   const nodeOfInterface = (id: string) => {
     const its = show.interfaces[id];
     return its ? adapterNode(its) : '';
   };
-  const used = once(
-    () =>
-      new Set(
-        cables.flatMap((cable) => [`${cable.fromDevice}/${cable.fromSocket}`, `${cable.toDevice}/${cable.toSocket}`]),
-      ),
-  );
-  const tooLong = once(
-    () =>
-      new Map(
-        cables
-          .filter((cable) => isTooLong(show, cable))
-          .flatMap((cable) =>
-            [nodeOf(show, cable.fromDevice, cable.fromSocket), nodeOf(show, cable.toDevice, cable.toSocket)].flatMap(
-              (node): [string, Cable][] => (node === undefined ? [] : [[node, cable]]),
-            ),
-          ),
-      ),
-  );
-  const freeSockets = memo((deviceId) =>
-    (typeOfDevice(show, deviceId)?.sockets ?? [])
-      .map(({ key }) => key)
-      .filter((key) => !used().has(`${deviceId}/${key}`)),
-  );
+  const freeSockets = memo((deviceId) => {
+    const [from, to] = [
+      rowsBy(show, 'cables', 'fromDevice').get(deviceId),
+      rowsBy(show, 'cables', 'toDevice').get(deviceId),
+    ];
+    const used = new Set([
+      ...(from ?? []).map(({ fromSocket }) => fromSocket),
+      ...(to ?? []).map(({ toSocket }) => toSocket),
+    ]);
+    return (typeOfDevice(show, deviceId)?.sockets ?? []).map(({ key }) => key).filter((key) => !used.has(key));
+  });
   const hubs = once(() =>
-    rowsOf(show, 'devices')
-      .filter((device) => typeOfDevice(show, device.id)?.forwards && freeSockets(device.id).length > 0)
+    (forwarding(show).get('all') ?? [])
+      .filter(({ id }) => freeSockets(id).length > 0)
       .sort((a, b) => freeSockets(b.id).length - freeSockets(a.id).length || (a.id < b.id ? -1 : 1)),
   );
-  const segmentOfHub = (id: string) => places.get(hubNode(show, id))?.root;
+  const segmentOfHub = memo((id) => placeOf(hubNode(show, id))?.root);
+  const routes = memo((nodes) => {
+    const [from = '', to = ''] = nodes.split('\n');
+    return routeBetween(placeOf, (id) => show.cables[id], from, to);
+  });
+  // a standing show has them built with everything else
+  const domains = lazily(() => broadcastDomains(show, lost));
+  if (standingOf(show)) domains();
   return {
-    segmentOf: (id) => places.get(nodeOfInterface(id))?.root,
+    segmentOf: memo((id) => placeOf(nodeOfInterface(id))?.root),
     segmentOfHub,
-    domains: once(() => broadcastDomains(show, lost)),
-    plugOf: memo((id) => plugOf(show, show.interfaces[id], near.get(nodeOfInterface(id))?.[0]?.cable)),
-    tooLongAt: (id) => tooLong().get(nodeOfInterface(id)),
-    route: (from, to) => routeBetween(places, nodeOfInterface(from), nodeOfInterface(to)),
+    domains,
+    plugOf: memo((id) => {
+      const [first] = stepsAt(nodeOfInterface(id));
+      return plugOf(show, show.interfaces[id], show.cables[first?.cableId ?? '']);
+    }),
+    tooLongAt: (id) => tooLongCables(show).get(nodeOfInterface(id))?.at(-1),
+    route: (from, to) => routes(`${nodeOfInterface(from)}\n${nodeOfInterface(to)}`),
     freeSockets,
     hubsIn: memo((segment) => hubs().filter(({ id }) => segment === '' || segmentOfHub(id) === segment)),
   };
 }
+
+const noRuns: ReadonlySet<string> = new Set();
 
 const adapterNode = (row: Interface): string => `${row.deviceId}/${row.adapter}`;
 
@@ -135,12 +157,6 @@ function hubNode(show: Show, deviceId: string): string {
   return adapter ? `${deviceId}/${adapter}` : deviceId;
 }
 
-interface Step {
-  readonly from: string;
-  readonly to: string;
-  readonly cable: Cable;
-}
-
 /** A node's place in the tree of its segment: the cable that leads up, and how far it is from the root. */
 interface Place {
   readonly root: string;
@@ -148,20 +164,63 @@ interface Place {
   readonly up: Step | undefined;
 }
 
+interface Forest {
+  readonly placeOf: (node: string) => Place | undefined;
+  /** The ways away from a node, in the order of their cables. */
+  readonly stepsAt: (node: string) => readonly Step[];
+}
+
 /**
  * One tree a segment, breadth first from its first switch: the ways that remain when loops are cut, as spanning tree
- * does (IEEE 802.1D). Nodes in reach of one another share a root.
+ * does (IEEE 802.1D). Nodes in reach of one another share a root. What hangs on one cable is put at the end of it last:
+ * no way leads through it, and plugging it in or out moves nothing else.
  */
-function treesOf(near: ReadonlyMap<string, readonly Step[]>, isHub: (node: string) => boolean): Map<string, Place> {
+function forestOf(show: Show, lost: ReadonlySet<string>): Forest {
+  const stepsAt = memo((node) =>
+    (stepsFrom(show).get(node) ?? [])
+      .filter(({ cableId }) => !lost.has(cableId))
+      .sort((one, two) => (one.cableId < two.cableId ? -1 : 1)),
+  );
+  const isHub = (node: string) => hubNodes(show).has(node);
+  const isLeaf = (node: string) => !isHub(node) && stepsAt(node).length === 1;
+  const inner = gathered(show, 'cables', (cable): [string, readonly string[]][] => {
+    const [a, b] = endNodes(show, cable);
+    return lost.has(cable.id) || !a || !b || !isLinking(show, cable) || isLeaf(a) || isLeaf(b) ? [] : [['all', [a, b]]];
+  });
+  const trees = once(() => {
+    const nodes = [...new Set((inner.get('all') ?? []).flat())];
+    return treesOf(nodes, (node) => stepsAt(node).filter(({ to }) => !isLeaf(to)), isHub);
+  }, Object.is);
+  const innerPlace = memo((node) => trees().get(node));
+  const placeOf = memo((node): Place | undefined => {
+    const [step] = stepsAt(node);
+    if (!step) return undefined;
+    if (!isLeaf(node)) return innerPlace(node) ?? { root: node, depth: 0, up: undefined };
+    // two that only have each other
+    if (isLeaf(step.to))
+      return node < step.to
+        ? { root: node, depth: 0, up: undefined }
+        : { root: step.to, depth: 1, up: { ...step, from: step.to, to: node } };
+    const above = innerPlace(step.to) ?? { root: step.to, depth: 0 };
+    return { root: above.root, depth: above.depth + 1, up: { ...step, from: step.to, to: node } };
+  });
+  return { placeOf, stepsAt };
+}
+
+function treesOf(
+  nodes: readonly string[],
+  stepsAt: (node: string) => readonly Step[],
+  isHub: (node: string) => boolean,
+): Map<string, Place> {
   const places = new Map<string, Place>();
-  const roots = [...near.keys()].sort((a, b) => Number(isHub(b)) - Number(isHub(a)) || (a < b ? -1 : 1));
+  const roots = nodes.toSorted((a, b) => Number(isHub(b)) - Number(isHub(a)) || (a < b ? -1 : 1));
   for (const root of roots) {
     if (places.has(root)) continue;
     places.set(root, { root, depth: 0, up: undefined });
     const open = [root];
     for (const node of open) {
       const depth = (places.get(node)?.depth ?? 0) + 1;
-      for (const step of near.get(node) ?? []) {
+      for (const step of stepsAt(node)) {
         if (places.has(step.to)) continue;
         places.set(step.to, { root, depth, up: step });
         open.push(step.to);
@@ -172,17 +231,25 @@ function treesOf(near: ReadonlyMap<string, readonly Step[]>, isHub: (node: strin
 }
 
 /** The cables between two nodes along their tree: both climb until they meet. */
-function routeBetween(places: ReadonlyMap<string, Place>, from: string, to: string): Route | undefined {
-  let [near, far] = [places.get(from), places.get(to)];
+function routeBetween(
+  placeOf: (node: string) => Place | undefined,
+  cableOf: (id: string) => Cable | undefined,
+  from: string,
+  to: string,
+): Route | undefined {
+  let [near, far]: (Place | undefined)[] = [placeOf(from), placeOf(to)];
   if (!near || !far || near.root !== far.root) return from === to ? noWay : undefined;
+  let [one, two] = [from, to];
   const cables: Cable[] = [];
-  while (near !== far) {
-    const lower: Place = near.depth >= far.depth ? near : far;
-    const above: Place | undefined = lower.up && places.get(lower.up.from);
-    if (!lower.up || !above) return undefined;
-    cables.push(lower.up.cable);
-    if (lower === near) near = above;
-    else far = above;
+  while (one !== two) {
+    const isOne: boolean = near.depth >= far.depth;
+    const up: Step | undefined = (isOne ? near : far).up;
+    const above: Place | undefined = up && placeOf(up.from);
+    const cable = up && cableOf(up.cableId);
+    if (!above || !cable) return undefined;
+    cables.push(cable);
+    if (isOne) [one, near] = [up.from, above];
+    else [two, far] = [up.from, above];
   }
   return along(cables);
 }

@@ -12,7 +12,7 @@ import {
   type Show,
 } from '../show/index.ts';
 import { nativeVlan } from './domains/broadcast-domains.ts';
-import { runsBySocket } from './run-ends.ts';
+import { runAt } from './run-ends.ts';
 import type { CablingFacts } from './segments.ts';
 import { vlanTable } from './vlan-table.ts';
 
@@ -40,14 +40,13 @@ export interface VlanGrid {
 export function vlanGrid(show: Show, cabling: CablingFacts, addressing: AddressingFacts): VlanGrid {
   const { memberOf } = cabling.domains();
   const wants = new Map(vlanTable(show, addressing).map((line) => [`${line.hub.id} ${line.socket}`, line.vlans]));
-  const plugs = runsBySocket(show.cables);
   const switches = rowsOf(show, 'devices')
     .filter((device) => typeOf(show, device)?.managed)
     .sort(byName)
     .map((hub) => ({
       hub,
       sockets: (typeOf(show, hub)?.sockets ?? []).map(({ key }): GridSocket => {
-        const far = plugs.get(`${hub.id} ${key}`)?.far;
+        const far = runAt(show, hub.id, key)?.far;
         const label = socketLabel(show, hub.id, key);
         const byHand = hub.socketVlans.find(({ socket }) => socket === key);
         const member = memberOf(hub.id, key) ?? byHand ?? { untagged: nativeVlan, tagged: [] };

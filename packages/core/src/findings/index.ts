@@ -3,6 +3,6 @@ export { counted, oneOr } from './counted.ts';
 export { fold } from './fold.ts';
 export { nameList } from './name-list.ts';
 export { countGrades, finding, fixWith, keyed, sortFindings } from './finding.ts';
-export { ruleOf, wordsOfRules } from './rule.ts';
+export { each, groups, ruleOf, wordsOfRules } from './rule.ts';
 export type { Facts, Finding, Fix, Grade, Room, Subject, Words } from './finding.ts';
-export type { Codes, Found, Rule, Said, Says } from './rule.ts';
+export type { Codes, Found, Looks, Rule, RuleParts, Said, Says } from './rule.ts';

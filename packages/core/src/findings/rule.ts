@@ -29,24 +29,82 @@ export type Found<Finds extends Codes> = <Code extends keyof Finds & string>(
   fixes?: readonly (Fix | undefined)[],
 ) => Finding<Code>;
 
+/**
+ * A rule that looks at one group of items after the other, and finds in each what it would find in it alone: what it found
+ * in one stays true while nothing that it read there changes.
+ */
+export interface Parts<Finds extends Codes, Given extends readonly unknown[]> {
+  readonly over: (...given: Given) => ReadonlyMap<unknown, readonly unknown[]>;
+  readonly in: (found: Found<Finds>, items: readonly unknown[], ...given: Given) => readonly Finding[];
+  /** It finds nothing where fewer stand under a key. */
+  readonly atLeast: number;
+}
+
+/** Looks at all items under one key together. */
+export const groups = <Finds extends Codes, Given extends readonly unknown[], Item>(
+  over: (...given: Given) => ReadonlyMap<unknown, readonly Item[]>,
+  find: (found: Found<Finds>, items: readonly Item[], ...given: Given) => readonly Finding[],
+  atLeast = 1,
+): Parts<Finds, Given> => ({
+  over,
+  atLeast,
+  // what stands under its keys is what it looks at
+  in: (found, items, ...given) => find(found, items as readonly Item[], ...given),
+});
+
+/** Looks at each item by itself. */
+export const each = <Finds extends Codes, Given extends readonly unknown[], Item>(
+  over: (...given: Given) => ReadonlyMap<unknown, readonly Item[]>,
+  find: (found: Found<Finds>, item: Item, ...given: Given) => readonly Finding[],
+): Parts<Finds, Given> =>
+  groups(over, (found, items, ...given) => items.flatMap((item) => find(found, item, ...given)));
+
+/** How a rule looks for what it finds: in everything at once, or part by part. */
+export type Looks<Finds extends Codes, Given extends readonly unknown[]> =
+  ((found: Found<Finds>, ...given: Given) => readonly Finding[]) | Parts<Finds, Given>;
+
 /** What a rule finds in what it is given, and how that is said. */
 export interface Rule<Given extends readonly unknown[]> {
   readonly codes: readonly string[];
   readonly find: (...given: Given) => readonly Finding[];
+  /** The same part by part, where the rule looks so. */
+  readonly parts: RuleParts<Given> | undefined;
   readonly said: (found: Finding) => Words;
+}
+
+export interface RuleParts<Given extends readonly unknown[]> {
+  readonly over: (...given: Given) => ReadonlyMap<unknown, readonly unknown[]>;
+  readonly find: (items: readonly unknown[], ...given: Given) => readonly Finding[];
+  readonly atLeast: number;
 }
 
 /** Ties what a rule finds to its words: a misspelt code or fact, or a code without words, does not compile. */
 export function ruleOf<Finds extends Codes, Given extends readonly unknown[]>(
   room: Room,
   says: Says<Finds>,
-  find: (found: Found<Finds>, ...given: Given) => readonly Finding[],
+  looks: Looks<Finds, Given>,
 ): Rule<Given> {
   // a finding's code is a text again: whoever made it had the facts checked
   const byCode = says as unknown as Readonly<Record<string, (facts: Facts, fixable: boolean) => Said>>;
+  const found: Found<Finds> = (...parts) => finding(room, ...parts);
+  const parts: RuleParts<Given> | undefined =
+    typeof looks === 'function'
+      ? undefined
+      : {
+          over: (...given) => looks.over(...given),
+          find: (items, ...given) => looks.in(found, items, ...given),
+          atLeast: looks.atLeast,
+        };
   return {
     codes: Object.keys(says),
-    find: (...given) => find((...parts) => finding(room, ...parts), ...given),
+    parts,
+    find:
+      typeof looks === 'function'
+        ? (...given) => looks(found, ...given)
+        : (...given) =>
+            [...looks.over(...given).values()].flatMap((items) =>
+              items.length < looks.atLeast ? [] : looks.in(found, items, ...given),
+            ),
     said: ({ code, facts, fixes }) => {
       const [what, why, fix] = byCode[code]?.(facts, fixes.length > 0) ?? [code, '', ''];
       return { what, why, fix };

@@ -7,10 +7,13 @@ import { slotShared } from './slot-shared.ts';
 /** A link that stops short stops the show; a layer that passes with a warning is risky. */
 export const findLinks = (show: Show, soundings: readonly Sounding[]): Finding[] => [
   ...slotShared.find(show),
-  ...soundings.flatMap((sounding) => [
-    ...(sounding.stopsAt ? [layerFinding(show, sounding, sounding.stopsAt, 'stops')] : []),
-    ...sounding.risks.map((risk) => layerFinding(show, sounding, risk, 'risky')),
-  ]),
+  ...soundings.flatMap((sounding) => findingsOf(show, sounding)),
+];
+
+/** The same of one link. */
+export const findingsOf = (show: Show, sounding: Sounding): Finding[] => [
+  ...(sounding.stopsAt ? [layerFinding(show, sounding, sounding.stopsAt, 'stops')] : []),
+  ...sounding.risks.map((risk) => layerFinding(show, sounding, risk, 'risky')),
 ];
 
 function layerFinding(show: Show, { link }: Sounding, result: LayerResult, grade: 'stops' | 'risky'): Finding {

@@ -19,7 +19,7 @@ export type { Entry } from './entry.ts';
 export type { LinkFacts } from './ends.ts';
 export { argumentsFrom, commandFrom, doesTrigger, oscParts, valueOf, writtenValues } from './typed-message.ts';
 export { exampleArgs, writtenCommand } from './layers/message.ts';
-export { findLinks, linkName, withFixesOf } from './find-links.ts';
+export { findLinks, findingsOf, linkName, withFixesOf } from './find-links.ts';
 export { lossesOf, lostWith, stopsWithAll, stopsWithout } from './losses.ts';
 export { firstUnproven, hopChains, hopStates } from './hop-chains.ts';
 export type { HopChain, HopState } from './hop-chains.ts';

@@ -1,10 +1,9 @@
 import type { AddressingFacts } from '../addressing/index.ts';
 import {
-  groupBy,
+  indexBy,
   hostOf,
   memo,
   rowsBy,
-  rowsOf,
   typeOf,
   type Device,
   type Service,
@@ -33,16 +32,18 @@ interface Wish extends Listener {
 
 const [dhcpServer, dhcpClient, names] = [67, 68, 5353];
 
+/** A machine and the programs on it. */
+const onMachine = indexBy('devices', (device, show) => [[hostOf(show, device).id, device]]);
+
 /**
  * Open ports by machine, once everything runs. A computer's own services start before its programs, those in the order
  * of their ids, services in the order of their type; a port belongs to the first that asks for it. A session of
  * network MIDI takes two ports (RFC 6295 with a control and a data port) or none.
  */
 export function listenersOf(show: Show, addressing: AddressingFacts): Listeners {
-  const devices = groupBy(rowsOf(show, 'devices'), (device) => hostOf(show, device).id);
   const services = rowsBy(show, 'services', 'deviceId');
   const wishesOf = memo((machineId) => {
-    const here = [...(devices.get(machineId) ?? [])].sort(
+    const here = [...(onMachine(show).get(machineId) ?? [])].sort(
       (a, b) => Number(a.id !== machineId) - Number(b.id !== machineId) || (a.id < b.id ? -1 : 1),
     );
     const machine = show.devices[machineId];

@@ -1,4 +1,4 @@
-import { isEqual, type Change, type Content, type Edit, type TableName } from '../show/index.ts';
+import { isEqual, memoFor, type Change, type Content, type Edit, type TableName } from '../show/index.ts';
 
 /**
  * Fields on which no packet depends. Whatever else a change edits may decide where one goes: a field that is not named
@@ -32,9 +32,9 @@ const quiet: { readonly [T in TableName]?: readonly (keyof Content<T>)[] } = {
 /** May a change alter where packets go, or what becomes of them? */
 export const reroutes = ({ edits }: Change): boolean => edits.some((edit) => !isQuiet(edit));
 
-function isQuiet({ table, before, after }: Edit): boolean {
+const isQuiet = memoFor(({ table, before, after }: Edit): boolean => {
   if (!before || !after) return false;
   const fields: readonly string[] = quiet[table] ?? [];
   const [old, now] = [before, after] as unknown as Readonly<Record<string, unknown>>[];
   return Object.keys(after).every((field) => fields.includes(field) || isEqual(old?.[field], now?.[field]));
-}
+});

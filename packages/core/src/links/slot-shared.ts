@@ -1,5 +1,5 @@
-import { fixWith, keyed, nameList, ruleOf, type Finding, type Found } from '../findings/index.ts';
-import { changeOf, groupBy, rowsOf, updateRow, type Link, type Show } from '../show/index.ts';
+import { fixWith, groups, keyed, nameList, ruleOf, type Finding, type Found } from '../findings/index.ts';
+import { changeOf, indexBy, rowsBy, updateRow, type Link, type Show } from '../show/index.ts';
 
 type Finds = { slot_shared: { controller: string; slot: number; names: string[] } };
 
@@ -13,21 +13,25 @@ export const slotShared = ruleOf<Finds, [Show]>(
       'Give each a slot of its own.',
     ],
   },
-  (found, show) => {
-    const placed = rowsOf(show, 'links').filter(({ slot }) => slot !== null);
-    return [...groupBy(placed, ({ controllerId, slot }) => `${controllerId} ${slot}`)].flatMap(([key, links]) => {
+  groups(
+    (show) => inSlots(show),
+    (found, links, show) => {
       const targets = new Set(links.map(({ targetId }) => targetId));
       const inOrder = [...links].sort((a, b) => (a.id < b.id ? -1 : 1));
+      const key = `${links[0]?.controllerId} ${links[0]?.slot}`;
       return targets.size < 2 ? [] : [keyed(shared(found, show, inOrder), key)];
-    });
-  },
+    },
+    2,
+  ),
 );
+
+const inSlots = indexBy('links', (link) => (link.slot === null ? [] : [[`${link.controllerId} ${link.slot}`, link]]));
 
 function shared(found: Found<Finds>, show: Show, links: readonly Link[]): Finding {
   const [first, ...others] = links;
   const nameOf = (id: string | undefined) => show.devices[id ?? '']?.name ?? '';
   const used = new Set(
-    rowsOf(show, 'links').flatMap((link) => (link.controllerId === first?.controllerId ? [link.slot] : [])),
+    (rowsBy(show, 'links', 'controllerId').get(first?.controllerId ?? '') ?? []).map(({ slot }) => slot),
   );
   const edits = others.map((link) => {
     let slot = 1;

@@ -1,4 +1,4 @@
-import { once, rowsOf, socketOf, typeOf, type Cable, type DeviceType, type Show } from '../show/index.ts';
+import { rowsBy, rowsOf, socketOf, typeOf, type Cable, type DeviceType, type Show } from '../show/index.ts';
 import type { RigFacts, Typed } from './facts.ts';
 
 export interface AccessoryNeed {
@@ -9,23 +9,25 @@ export interface AccessoryNeed {
 
 /** What each unit needs beside itself, for the way the show uses it (need 1.11). */
 export function accessoryNeeds(show: Show, facts: RigFacts): AccessoryNeed[] {
-  const networked = once(() => networkedDevices(show));
-  return facts.all.flatMap((item) =>
-    item.type.accessories
-      .filter(({ need }) =>
-        need === 'network' ? networked().has(item.device.id) : need === 'always' || item.device.features.includes(need),
-      )
-      .map((accessory) => ({ item, accessory, packed: item.device.packed.includes(accessory.key) })),
-  );
+  return facts.all.flatMap((item) => accessoriesOf(show, item));
 }
 
-/** Units that the plan puts on a network, by an address or a cable. */
-function networkedDevices(show: Show): Set<string> {
-  const addressed = rowsOf(show, 'addresses').flatMap((row) => show.interfaces[row.interfaceId]?.deviceId ?? []);
-  return new Set([
-    ...addressed,
-    ...rowsOf(show, 'cables').flatMap(({ fromDevice, toDevice }) => [fromDevice, toDevice]),
-  ]);
+/** The same of one unit. */
+export const accessoriesOf = (show: Show, item: Typed): AccessoryNeed[] =>
+  item.type.accessories
+    .filter(({ need }) =>
+      need === 'network' ? isNetworked(show, item.device.id) : need === 'always' || item.device.features.includes(need),
+    )
+    .map((accessory) => ({ item, accessory, packed: item.device.packed.includes(accessory.key) }));
+
+/** Does the plan put a unit on a network, by an address or a cable? */
+function isNetworked(show: Show, deviceId: string): boolean {
+  const addresses = rowsBy(show, 'addresses', 'interfaceId');
+  return (
+    (rowsBy(show, 'interfaces', 'deviceId').get(deviceId) ?? []).some(({ id }) => addresses.has(id)) ||
+    rowsBy(show, 'cables', 'fromDevice').has(deviceId) ||
+    rowsBy(show, 'cables', 'toDevice').has(deviceId)
+  );
 }
 
 export interface ConverterNeed {
@@ -46,17 +48,19 @@ const carriedBy: Readonly<Record<Cable['medium'], ReadonlySet<string>>> = {
  * Cables whose two ends do not mate (C40): another connector at each end, or one that the medium does not fit. A
  * switch socket takes a fibre module, so that fibre between two switches needs no converter.
  */
-export function converterNeeds(show: Show): ConverterNeed[] {
-  return rowsOf(show, 'cables').flatMap((cable): ConverterNeed[] => {
-    const [from, to] = [
-      plugOf(show, cable.fromDevice, cable.fromSocket, cable.medium),
-      plugOf(show, cable.toDevice, cable.toSocket, cable.medium),
-    ];
-    if (!from || !to) return [];
-    const unfit = [from, to].filter((connector) => !carriedBy[cable.medium].has(connector)).length;
-    if (unfit === 0 && from === to) return [];
-    return [{ cable, from, to, count: unfit === 2 ? 2 : 1 }];
-  });
+export const converterNeeds = (show: Show): ConverterNeed[] =>
+  rowsOf(show, 'cables').flatMap((cable) => convertersAt(show, cable));
+
+/** The same of one cable. */
+export function convertersAt(show: Show, cable: Cable): ConverterNeed[] {
+  const [from, to] = [
+    plugOf(show, cable.fromDevice, cable.fromSocket, cable.medium),
+    plugOf(show, cable.toDevice, cable.toSocket, cable.medium),
+  ];
+  if (!from || !to) return [];
+  const unfit = [from, to].filter((connector) => !carriedBy[cable.medium].has(connector)).length;
+  if (unfit === 0 && from === to) return [];
+  return [{ cable, from, to, count: unfit === 2 ? 2 : 1 }];
 }
 
 function plugOf(show: Show, deviceId: string, key: string, medium: Cable['medium']): string | undefined {

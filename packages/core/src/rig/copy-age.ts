@@ -11,7 +11,7 @@ export function isCopyGood(savedOn: string | null, now: number): boolean {
   if (now === 0) return true;
   const age = now - daysSince1970(savedOn) * dayMs;
   // somebody east of here may have written down a day that has not begun
-  return age > -dayMs && age < goodForDays * dayMs;
+  return age >= -dayMs && age < goodForDays * dayMs;
 }
 
 /** Days of the Gregorian calendar since 1970 of a day such as `2026-11-25`, by years that begin in March. */

@@ -1,4 +1,4 @@
-import { rowsOf, type DeviceType, type Show } from '../show/index.ts';
+import { rowsBy, type DeviceType, type Show } from '../show/index.ts';
 import type { RigFacts, Typed } from './facts.ts';
 
 /** Licences of one bundle: what the show needs, what is owned, and who uses it (C37). */
@@ -14,21 +14,21 @@ export interface SeatCount {
  * A seat for each unit that uses a feature of the bundle, or one for the site if any does. Where several bundles open a
  * feature, a unit counts for one of them: the first that the show owns, else the first that the type names.
  */
-export function seatCounts(show: Show, facts: RigFacts): SeatCount[] {
-  const licences = rowsOf(show, 'licences');
-  return [...facts.byModel.values()].flatMap((own) => {
-    const type = own[0]?.type;
-    if (!type) return [];
-    const ownedOf = (key: string) =>
-      licences
-        .filter(({ model, bundle }) => model === type.model && bundle === key)
-        .reduce((sum, licence) => sum + licence.owned, 0);
-    return type.bundles.flatMap((bundle): SeatCount[] => {
-      const users = own.filter((item) => bundlesOf(item, ownedOf).has(bundle.key));
-      const owned = ownedOf(bundle.key);
-      const needed = bundle.per === 'site' ? Math.min(1, users.length) : users.length;
-      return users.length + owned > 0 ? [{ type, bundle, users, needed, owned }] : [];
-    });
+export const seatCounts = (show: Show, facts: RigFacts): SeatCount[] =>
+  [...facts.byModel.values()].flatMap((own) => seatsAmong(show, own));
+
+/** The same of all units of one model. */
+export function seatsAmong(show: Show, own: readonly Typed[]): SeatCount[] {
+  const type = own[0]?.type;
+  if (!type || type.bundles.length === 0) return [];
+  const licences = rowsBy(show, 'licences', 'model').get(type.model) ?? [];
+  const ownedOf = (key: string) =>
+    licences.filter(({ bundle }) => bundle === key).reduce((sum, licence) => sum + licence.owned, 0);
+  return type.bundles.flatMap((bundle): SeatCount[] => {
+    const users = own.filter((item) => bundlesOf(item, ownedOf).has(bundle.key));
+    const owned = ownedOf(bundle.key);
+    const needed = bundle.per === 'site' ? Math.min(1, users.length) : users.length;
+    return users.length + owned > 0 ? [{ type, bundle, users, needed, owned }] : [];
   });
 }
 

@@ -47,14 +47,13 @@ export function untrueEdits(show: Show, change: Change): number[] {
 
 /** Writes the edits without looking at revisions; for changes that the server has already accepted as revision `rev`. */
 export function written(show: Show, change: Change, rev: number): Show {
-  const touched: Partial<Record<TableName, Map<string, Row>>> = {};
+  const touched: Partial<Record<TableName, Record<string, Row>>> = {};
   for (const edit of change.edits) {
-    const table = (touched[edit.table] ??= new Map(Object.entries<Row>(show[edit.table])));
-    if (edit.after === null) table.delete(edit.id);
-    else table.set(edit.id, { ...edit.after, rev });
+    const table = (touched[edit.table] ??= { ...show[edit.table] });
+    if (edit.after === null) Reflect.deleteProperty(table, edit.id);
+    else table[edit.id] = { ...edit.after, rev };
   }
-  const tables = Object.entries(touched).map(([name, rows]) => [name, Object.fromEntries(rows)] as const);
-  return { ...show, ...Object.fromEntries(tables), rev };
+  return { ...show, ...(touched as Partial<Show>), rev };
 }
 
 /**

@@ -52,7 +52,7 @@ export { danglingReferences, planRemove } from './references.ts';
 export { structureFaults } from './structure-faults.ts';
 export { fieldChoices, settled } from './merge.ts';
 export { isEqual } from './is-equal.ts';
-export { memo, memoFor, memoOf, once } from './memo.ts';
+export { lazily, memo, memoFor, memoOf, once } from './memo.ts';
 export { macOf } from './made-up-mac.ts';
 export {
   asksForLogin,
@@ -75,7 +75,13 @@ export {
 export { firstSteps } from './first-steps.ts';
 export type { StepKey } from './first-steps.ts';
 export { groupBy } from './group-by.ts';
-export { emptyShow, rowsBy, rowsOf } from './show.ts';
+export { emptyShow, gathered, indexBy, indexOver, rowsBy, rowsOf } from './show.ts';
+export { isAlike } from './is-alike.ts';
+export { Cell, Source, looking, read } from './standing/cells.ts';
+export { buildOn } from './standing/building.ts';
+export { Standing, standingOf } from './standing/standing-show.ts';
+export { StandingIndex } from './standing/standing-index.ts';
+export { FirstOfEach } from './standing/map-views.ts';
 export { layerNames } from './layers.ts';
 export { nothingSeen } from './seen.ts';
 export { faultKinds, faults, faultsFor } from './faults.ts';

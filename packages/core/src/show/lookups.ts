@@ -1,7 +1,7 @@
 import type { Device, DeviceType, Interface, LoginMethod, Service, ServiceType } from './entities.ts';
-import { groupBy } from './group-by.ts';
 import { memoFor } from './memo.ts';
-import { rowsBy, rowsOf, type Show } from './show.ts';
+import { indexBy, rowsBy, rowsOf, type Show } from './show.ts';
+import { standingOf } from './standing/standing-show.ts';
 
 /** The type that counts, by model and by the id of any row of that model. */
 interface Definitions {
@@ -20,6 +20,8 @@ let last: { types: Show['types']; libraries: Show['libraries']; definitions: Def
 export const definitionsOf = (show: Show): Definitions['byModel'] => known(show).byModel;
 
 function known(show: Show): Definitions {
+  const standing = standingOf(show);
+  if (standing) return standing.groundAnswer(define, () => define(show));
   if (last?.types === show.types && last.libraries === show.libraries) return last.definitions;
   const there = remembered.get(show.types);
   const definitions = there?.libraries === show.libraries ? there.definitions : define(show);
@@ -124,14 +126,11 @@ export const byAdapter =
 const adapterRank = (show: Show, { deviceId, adapter }: Interface): number =>
   typeOf(show, show.devices[deviceId])?.adapters.findIndex(({ key }) => key === adapter) ?? 0;
 
-/** Plugs by the unit that they are in, grouped once a snapshot. */
-const plugsBy = memoFor((table: Show['cables']) => {
-  const plugs = Object.values(table).flatMap(({ fromDevice, fromSocket, toDevice, toSocket }) => [
-    { deviceId: fromDevice, socket: fromSocket },
-    { deviceId: toDevice, socket: toSocket },
-  ]);
-  return groupBy(plugs, ({ deviceId }) => deviceId);
-});
+/** Sockets of each unit into which something is plugged. */
+const plugsBy = indexBy('cables', ({ fromDevice, fromSocket, toDevice, toSocket }) => [
+  [fromDevice, fromSocket],
+  [toDevice, toSocket],
+]);
 
 export const interfacesOf = (show: Show, deviceId: string): Interface[] =>
   [...(rowsBy(show, 'interfaces', 'deviceId').get(deviceId) ?? [])].sort(byAdapter(show));
@@ -143,5 +142,5 @@ export function isCabled(show: Show, { deviceId, adapter }: Interface): boolean 
   const leadsThere = (key: string): boolean =>
     type?.forwards === true ||
     (type !== undefined && socketOf(type, device?.variant ?? null, key)?.adapter === adapter);
-  return (plugsBy(show.cables).get(deviceId) ?? []).some(({ socket }) => leadsThere(socket));
+  return (plugsBy(show).get(deviceId) ?? []).some(leadsThere);
 }

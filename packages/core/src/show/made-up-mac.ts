@@ -1,16 +1,7 @@
-import { groupBy } from './group-by.ts';
-import { memoFor } from './memo.ts';
-import { rowsOf, type Show } from './show.ts';
+import { indexBy, type Show } from './show.ts';
 
 /** MAC addresses that somebody wrote down, by `device adapter`. */
-const writtenDown = memoFor(
-  (show: Show): ReadonlyMap<string, string | null> =>
-    new Map(
-      [...groupBy(rowsOf(show, 'interfaces'), ({ deviceId, adapter }) => `${deviceId} ${adapter}`)].map(
-        ([key, rows]) => [key, rows[0]?.mac ?? null],
-      ),
-    ),
-);
+const writtenDown = indexBy('interfaces', ({ deviceId, adapter, mac }) => [[`${deviceId} ${adapter}`, mac]]);
 
 /**
  * The MAC address of an adapter: the one that somebody wrote down, or one of our own making (locally administered,
@@ -18,7 +9,7 @@ const writtenDown = memoFor(
  * while nobody has read the label yet. `at` is the adapter's place in its type.
  */
 export const macOf = (show: Show, deviceId: string, adapter: string, at: number): string =>
-  writtenDown(show).get(`${deviceId} ${adapter}`) ?? madeUpMac(`${deviceId} ${adapter}`, at);
+  writtenDown(show).get(`${deviceId} ${adapter}`)?.[0] ?? madeUpMac(`${deviceId} ${adapter}`, at);
 
 function madeUpMac(text: string, at: number): string {
   let hash = 2_166_136_261;

@@ -1,6 +1,6 @@
 import { removeRow } from './edits.ts';
 import { tableNames, type Change, type Edit, type Row, type TableName } from './entities.ts';
-import { rowsOf, type Show } from './show.ts';
+import { rowsBy, rowsOf, type Show } from './show.ts';
 
 /** Which column of which table names a row of another: the same list that the database keeps as foreign keys. */
 const references: readonly { from: TableName; column: string; to: TableName }[] = [
@@ -27,13 +27,18 @@ export function planRemove(show: Show, table: TableName, ids: readonly string[],
     // a program goes with its computer, and a computer may be listed after it: until nothing more falls
     for (let before = -1; before !== goneIn(gone, from).size;) {
       before = goneIn(gone, from).size;
-      for (const row of rowsOf(show, from))
-        if (leading.some(({ column, to }) => gone.get(to)?.has(field(row, column)))) goneIn(gone, from).add(row.id);
+      for (const { column, to } of leading)
+        for (const id of gone.get(to) ?? [])
+          for (const row of pointing(show, from, column).get(id) ?? []) goneIn(gone, from).add(row.id);
     }
   }
   const edits: Edit[] = [...tableNames].reverse().flatMap((name) => removals(show, name, gone.get(name)));
   return { label, edits };
 }
+
+/** The rows of a table by what a column of theirs names. */
+const pointing = (show: Show, from: TableName, column: string): ReadonlyMap<string, readonly Row[]> =>
+  rowsBy(show, from, column as never);
 
 /** References of the snapshot that lead nowhere; empty for every show that the server accepted. */
 export function danglingReferences(show: Show): string[] {

@@ -30,14 +30,20 @@ export function diceOf(seed: number): Dice {
   };
 }
 
+const { process, console } = globalThis as unknown as {
+  process: { env: Readonly<Record<string, string | undefined>> };
+  console: { info: (text: string) => void };
+};
+
+/** A number that somebody set from outside, or the usual one. */
+export function numberFrom(name: string, usual: number): number {
+  const wanted = process.env[name];
+  return wanted === undefined ? usual : Number(wanted);
+}
+
 /** Another seed for each run, printed, or a usual one; `RIG_SEED` names one that somebody wants to see again. */
 export function rotatingSeed(usual = Date.now() % 1_000_000_000): number {
-  const { process, console } = globalThis as unknown as {
-    process: { env: Readonly<Record<string, string | undefined>> };
-    console: { info: (text: string) => void };
-  };
-  const wanted = process.env['RIG_SEED'];
-  const seed = wanted === undefined ? usual : Number(wanted);
+  const seed = numberFrom('RIG_SEED', usual);
   console.info(`RIG_SEED=${seed}`);
   return seed;
 }

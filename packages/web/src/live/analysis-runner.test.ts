@@ -1,8 +1,9 @@
-import { show as core, type Analysis, type Show } from '@deep-patch/core';
+import { show as core, type Analysis, type AnalysisParts, type Show } from '@deep-patch/core';
 import fc from 'fast-check';
 import { expect, test } from 'vitest';
 import { AnalysisRunner, type AnalysisWorker, type WorkerJob } from './analysis-runner.ts';
 import { showDifference, withDifference } from './show-difference.ts';
+import { toldDifference } from './told-analysis.ts';
 
 /** A worker that answers or fails when the test says so. */
 class FakeWorker implements AnalysisWorker {
@@ -17,7 +18,9 @@ class FakeWorker implements AnalysisWorker {
     this.ended = true;
   }
   answer(job = this.jobs.at(-1)): void {
-    const data = { job: job?.job, analysis: { rev: job?.difference.about.rev } };
+    const parts = { rev: job?.difference.about.rev ?? 0, showId: 'x', at: 0, findings: [], found: undefined };
+    const analysis = { ...parts, soundings: new Map(), depths: new Map() } as unknown as AnalysisParts;
+    const data = { job: job?.job, told: toldDifference(undefined, analysis) };
     this.onmessage?.call(this as never, { data } as MessageEvent);
   }
   fail(): void {

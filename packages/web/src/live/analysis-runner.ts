@@ -1,5 +1,6 @@
 import type { Analysis, Seen, Show } from '@deep-patch/core';
 import { showDifference, type ShowDifference } from './show-difference.ts';
+import { withTold, type ToldAnalysis } from './told-analysis.ts';
 
 export interface AnalysisJob {
   readonly show: Show;
@@ -14,7 +15,7 @@ export interface WorkerJob {
 }
 export interface WorkerAnswer {
   readonly job: number;
-  readonly analysis: Analysis;
+  readonly told: ToldAnalysis;
 }
 export type AnalysisWorker = Pick<Worker, 'postMessage' | 'terminate' | 'onmessage' | 'onerror'>;
 
@@ -31,6 +32,8 @@ export class AnalysisRunner {
   private worker: AnalysisWorker | undefined;
   /** What the worker has. */
   private sent: Show | undefined;
+  /** What the worker told, and goes on from. */
+  private known: Analysis | undefined;
   private job = 0;
   private current: AnalysisJob | undefined;
   private next: AnalysisJob | undefined;
@@ -53,6 +56,7 @@ export class AnalysisRunner {
     this.worker?.terminate();
     this.worker = undefined;
     this.sent = undefined;
+    this.known = undefined;
     this.next = undefined;
   }
 
@@ -78,12 +82,15 @@ export class AnalysisRunner {
   private start(): AnalysisWorker {
     const worker = this.make();
     worker.onmessage = ({ data }: MessageEvent<WorkerAnswer>) => {
+      // what is told goes on from what was told before, also where nobody waits for it any more
+      if (this.worker !== worker || !this.current) return;
+      this.known = withTold(this.known, this.current.show, data.told);
       if (data.job !== this.job) return;
       // fixes are still tried; a newer snapshot ends that
       this.isBusy = false;
       // of a plan that has moved on nobody should place or mend anything
       if (this.next) this.begin();
-      else this.on.done(data.analysis);
+      else this.on.done(this.known);
     };
     worker.onerror = ({ message }) => {
       worker.terminate();
@@ -95,6 +102,7 @@ export class AnalysisRunner {
   private failed(reason: string): void {
     this.worker = undefined;
     this.sent = undefined;
+    this.known = undefined;
     this.isBusy = false;
     const again = this.next ?? (this.attempts < 2 ? this.current : undefined);
     if (!again) {

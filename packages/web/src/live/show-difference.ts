@@ -1,4 +1,4 @@
-import { show as core, type Show } from '@deep-patch/core';
+import { show as core, type RowChange, type Show } from '@deep-patch/core';
 
 type Table = Readonly<Record<string, core.Row>>;
 
@@ -25,13 +25,20 @@ export function showDifference(before: Show | undefined, after: Show): ShowDiffe
   return { about: { id, name, subtitle, rev }, tables };
 }
 
+/** Its rows one by one; null for one that is gone. */
+export const rowsOfDifference = ({ tables }: ShowDifference): RowChange[] =>
+  tables.flatMap(({ table, rows, gone }) => [
+    ...gone.map((id): RowChange => ({ table, id, row: null })),
+    ...rows.map((row): RowChange => ({ table, id: row.id, row })),
+  ]);
+
 /** Tables without a difference stay the same objects, and with them what was worked out of them. */
 export function withDifference(before: Show | undefined, { about, tables }: ShowDifference): Show {
   const changed = tables.map(({ table, rows, gone }) => {
-    const all = new Map(Object.entries<core.Row>(before?.[table] ?? {}));
-    for (const id of gone) all.delete(id);
-    for (const row of rows) all.set(row.id, row);
-    return [table, Object.fromEntries(all)] as const;
+    const all: Record<string, core.Row> = { ...before?.[table] };
+    for (const id of gone) Reflect.deleteProperty(all, id);
+    for (const row of rows) all[row.id] = row;
+    return [table, all] as const;
   });
   return { ...(before ?? core.emptyShow(about)), ...about, ...Object.fromEntries(changed) };
 }

@@ -46,8 +46,7 @@ export function placementTask(
 ): PlacementTask {
   const moving = on.planned.filter((item) => !keeps.has(item.address.id) && needsPlace(facts, on, item, scope));
   const ids = new Set(moving.map(({ address }) => address.id));
-  const stays = new Set<number>();
-  for (const [ip, items] of facts.byIp) if (items.some(({ address }) => !ids.has(address.id))) stays.add(ip);
+  const stays = (ip: number): boolean => (facts.takers.get(ip) ?? []).some((id) => !ids.has(id));
   const domains = new Map<string, Domain>();
   const domainOf = (item: Planned): Domain => {
     const block = blockFor(on, item.type.kind);
@@ -63,7 +62,7 @@ export function placementTask(
     .sort((a, b) => byName(a.device, b.device) || (a.address.id < b.address.id ? -1 : 1))
     .map((item): Mover => {
       const domain = domainOf(item);
-      const clashes = item.ip !== null && obstacleAt(facts, on, item.ip) === 'taken' && !stays.has(item.ip);
+      const clashes = item.ip !== null && obstacleAt(facts, on, item.ip) === 'taken' && !stays(item.ip);
       return {
         item,
         domain,
@@ -82,13 +81,13 @@ function needsPlace(facts: AddressingFacts, on: NetworkFacts, item: Planned, sco
   if (scope === 'waiting' || address.held || item.type.kind === 'router') return false;
   const obstacle = obstacleAt(facts, on, ip);
   if (obstacle !== 'taken') return obstacle !== undefined && !(obstacle === 'pool' && address.method === 'dhcp');
-  return (facts.byIp.get(ip)?.length ?? 0) > 1;
+  return (facts.takers.get(ip)?.length ?? 0) > 1;
 }
 
 interface Wanted {
   readonly block: ReturnType<typeof blockFor>;
   readonly rivals: readonly Planned[];
-  readonly stays: ReadonlySet<number>;
+  readonly stays: (ip: number) => boolean;
 }
 
 /**
@@ -97,14 +96,14 @@ interface Wanted {
  */
 function hostsFor(facts: AddressingFacts, on: NetworkFacts, { block, rivals, stays }: Wanted): number[] {
   const ranges = rangesFor(on, block);
-  const fits = (ip: number): boolean => !stays.has(ip) && !facts.factory.has(ip) && !facts.gateways.has(ip);
+  const fits = (ip: number): boolean => !stays(ip) && !facts.factory.has(ip) && !facts.gateways.has(ip);
   const count = 2 * rivals.length + 1;
   const figures = new Map<number, number>();
   for (const rival of rivals)
     for (const figure of figuresElsewhere(facts, on, rival)) figures.set(figure, (figures.get(figure) ?? 0) + 1);
   const wishes = rivals.flatMap((rival) => [unitHost(on, rival) ?? [], rival.ip ?? []].flat());
   const hosts = [
-    ...lowestHosts(ranges, count, fits),
+    ...(rivals.length === 1 ? facts.lowestFree(on.network.id, block?.block.id) : lowestHosts(ranges, count, fits)),
     ...[...figures].flatMap(([figure, wanting]) => {
       const inTheWay = wishes.filter((ip) => ip % 256 === figure).length;
       return lowestHosts(ranges, wanting + inTheWay, fits, { step: 256, offset: figure });

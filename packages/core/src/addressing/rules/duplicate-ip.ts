@@ -1,4 +1,4 @@
-import { keyed, nameList } from '../../findings/index.ts';
+import { keyed, nameList, groups } from '../../findings/index.ts';
 import { addressingRule } from '../addressing-rule.ts';
 import { formatIp } from '../ipv4.ts';
 import { apartFix, byRightToStay } from '../move-fix.ts';
@@ -12,14 +12,17 @@ export const duplicateIp = addressingRule<{ duplicate_ip: { ip: string; names: s
       fixable ? 'Let one keep it and move the other.' : 'Type a free address for one of them.',
     ],
   },
-  (found, show, facts) =>
-    [...facts.byIp]
+  groups(
+    (_show, { byIp }) => byIp,
+    (found, items, show, facts) => {
+      const ip = items[0]?.ip ?? 0;
       // one machine that has an address twice has no other owner beside it
-      .filter(([, items]) => items.some(({ device }) => device.id !== items[0]?.device.id))
-      .map(([ip, items]) => {
-        const subjects = items.map(({ address }) => ({ table: 'addresses' as const, id: address.id }));
-        const names = [...new Set([...items].sort(byRightToStay).map(({ device }) => device.name))];
-        const details = { ip: formatIp(ip), names };
-        return keyed(found('duplicate_ip', 'stops', subjects, details, [apartFix(show, facts, items)]), formatIp(ip));
-      }),
+      if (items.every(({ device }) => device.id === items[0]?.device.id)) return [];
+      const subjects = items.map(({ address }) => ({ table: 'addresses' as const, id: address.id }));
+      const names = [...new Set([...items].sort(byRightToStay).map(({ device }) => device.name))];
+      const details = { ip: formatIp(ip), names };
+      return [keyed(found('duplicate_ip', 'stops', subjects, details, [apartFix(show, facts, items)]), formatIp(ip))];
+    },
+    2,
+  ),
 );

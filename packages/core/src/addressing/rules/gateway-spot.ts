@@ -1,13 +1,12 @@
-import { fixWith, type Finding } from '../../findings/index.ts';
+import { fixWith, each } from '../../findings/index.ts';
 import { changeOf, updateRow } from '../../show/index.ts';
 import { addressingRule } from '../addressing-rule.ts';
 import { formatIp, mustIp } from '../ipv4.ts';
 import { planNetworkEdit } from '../plan-network.ts';
 
-/** A gateway where somebody else may be, or where the unit itself is (C10). */
-export const gatewaySpot = addressingRule<{
+/** A gateway where somebody else may be (C10). */
+export const gatewayInPool = addressingRule<{
   gateway_in_pool: { on: string; ip: string; from: string; to: string };
-  own_gateway: { name: string; ip: string };
 }>(
   {
     gateway_in_pool: (f) => [
@@ -15,14 +14,10 @@ export const gatewaySpot = addressingRule<{
       'The server may hand the address of the router to somebody else.',
       'Move the gateway or the pool.',
     ],
-    own_gateway: (f) => [
-      `${f.name} has its own address ${f.ip} as gateway.`,
-      'It sends to itself whatever is meant for outside.',
-      'Leave its gateway to the network.',
-    ],
   },
-  (found, _show, facts) => [
-    ...facts.networks.flatMap((on): Finding[] => {
+  each(
+    (_show, facts) => facts.on,
+    (found, on) => {
       const { gateway, pool, network } = on;
       if (gateway === null || !pool || gateway < pool.from || gateway > pool.to) return [];
       const details = {
@@ -40,18 +35,29 @@ export const gatewaySpot = addressingRule<{
           : undefined;
       const fix = pool.from < pool.to ? [fixWith('Take it out of the pool', change)] : [];
       return [found('gateway_in_pool', 'risky', [{ table: 'networks' as const, id: network.id }], details, fix)];
-    }),
-    ...facts.planned.flatMap(({ address, device, ip }): Finding[] => {
+    },
+  ),
+);
+
+/** A gateway where the unit itself is (C10). */
+export const ownGateway = addressingRule<{ own_gateway: { name: string; ip: string } }>(
+  {
+    own_gateway: (f) => [
+      `${f.name} has its own address ${f.ip} as gateway.`,
+      'It sends to itself whatever is meant for outside.',
+      'Leave its gateway to the network.',
+    ],
+  },
+  each(
+    (_show, { byId }) => byId,
+    (found, { address, device, ip }) => {
       if (ip === null || address.gateway === null || mustIp(address.gateway) !== ip) return [];
       const change = changeOf(`Gateway of ${device.name}`, [updateRow('addresses', address, { gateway: null })]);
       const subjects = [{ table: 'addresses' as const, id: address.id }];
-      return [
-        found('own_gateway', 'risky', subjects, { name: device.name, ip: address.gateway }, [
-          fixWith('Leave it to the network', change),
-        ]),
-      ];
-    }),
-  ],
+      const fix = fixWith('Leave it to the network', change);
+      return [found('own_gateway', 'risky', subjects, { name: device.name, ip: address.gateway }, [fix])];
+    },
+  ),
 );
 
 const nextTo = (ip: string | null, step: number): string => formatIp(mustIp(ip ?? '0.0.0.0') + step);

@@ -1,4 +1,4 @@
-import { fixWith } from '../../findings/index.ts';
+import { fixWith, each } from '../../findings/index.ts';
 import { changeOf, updateRow } from '../../show/index.ts';
 import { addressingRule } from '../addressing-rule.ts';
 import { formatIp, maskOf } from '../ipv4.ts';
@@ -12,17 +12,20 @@ export const maskDiffers = addressingRule<{ mask_differs: { name: string; on: st
       `Give it ${f.wanted}.`,
     ],
   },
-  (found, _show, facts) =>
-    facts.planned
-      .filter(({ prefix, network }) => prefix !== network.prefix)
-      .map(({ address, device, network, prefix }) => {
-        const wanted = formatIp(maskOf(network.prefix));
-        const details = { name: device.name, on: network.name, mask: formatIp(maskOf(prefix)), wanted };
-        const change = changeOf(`Mask of ${device.name} as on ${network.name}`, [
-          updateRow('addresses', address, { prefix: null }),
-        ]);
-        return found('mask_differs', 'risky', [{ table: 'addresses', id: address.id }], details, [
+  each(
+    (_show, { byId }) => byId,
+    (found, { address, device, network, prefix }) => {
+      if (prefix === network.prefix) return [];
+      const wanted = formatIp(maskOf(network.prefix));
+      const details = { name: device.name, on: network.name, mask: formatIp(maskOf(prefix)), wanted };
+      const change = changeOf(`Mask of ${device.name} as on ${network.name}`, [
+        updateRow('addresses', address, { prefix: null }),
+      ]);
+      return [
+        found('mask_differs', 'risky', [{ table: 'addresses', id: address.id }], details, [
           fixWith(`Use ${wanted}`, change),
-        ]);
-      }),
+        ]),
+      ];
+    },
+  ),
 );

@@ -1,5 +1,4 @@
-import { counted, nameList, oneOr } from '../../findings/index.ts';
-import { groupBy } from '../../show/index.ts';
+import { counted, nameList, oneOr, each, groups } from '../../findings/index.ts';
 import { addressingRule } from '../addressing-rule.ts';
 import { contains, mustIp, subnetOf } from '../ipv4.ts';
 import { fixAddresses } from '../move-fix.ts';
@@ -15,16 +14,19 @@ export const secondNeedsFixed = addressingRule<{
       'Give it fixed ones only.',
     ],
   },
-  (found, _show, facts) =>
-    [...groupBy(facts.planned, (item) => item.interface.id).values()].flatMap((own) => {
+  groups(
+    (_show, { byInterface }) => byInterface,
+    (found, own, _show, facts) => {
       const moving = own.filter(({ address }) => address.method !== 'static');
-      if (own.length < 2 || moving.length === 0) return [];
+      if (moving.length === 0) return [];
       const subjects = own.map(({ address }) => ({ table: 'addresses' as const, id: address.id }));
       const networksOf = (items: typeof own) => [...new Set(items.map(({ network }) => network.name))];
       const details = { name: own[0]?.device.name ?? '', count: own.length, networks: networksOf(own) };
       const label = `Fix its ${oneOr(moving.length, 'address', 'addresses')} on ${nameList(networksOf(moving))}`;
       return [found('second_needs_fixed', 'risky', subjects, details, [fixAddresses(facts, moving, label)])];
-    }),
+    },
+    2,
+  ),
 );
 
 /** DHCP on a network where nobody hands addresses out: the unit waits, then makes one up (need 2.8). */
@@ -36,17 +38,19 @@ export const noServer = addressingRule<{ no_server: { on: string; names: string[
       'Give fixed addresses there, or plan a pool.',
     ],
   },
-  (found, _show, facts) =>
-    facts.networks.flatMap((on) => {
+  each(
+    (_show, facts) => facts.on,
+    (found, on, _show, facts) => {
       if (on.pool) return [];
-      const asking = on.planned.filter(({ address }) => address.method === 'dhcp');
+      const asking = on.by('dhcp');
       if (asking.length === 0) return [];
       const subjects = asking.map(({ address }) => ({ table: 'addresses' as const, id: address.id }));
       const names = [...new Set(asking.map(({ device }) => device.name))];
       const label = `Fix the ${asking.length === 1 ? 'address' : 'addresses'} of ${nameList(names)}`;
       const fixes = [fixAddresses(facts, asking, label)];
       return [found('no_server', 'risky', subjects, { on: on.network.name, names }, fixes)];
-    }),
+    },
+  ),
 );
 
 /** A pool of our own on a network in which no router of the plan stands: the range is written down, and nobody hands it out. */
@@ -58,17 +62,20 @@ export const poolUnserved = addressingRule<{ pool_unserved: { on: string; names:
       'Give a router an address on it, or fixed addresses to those who ask.',
     ],
   },
-  (found, _show, facts) =>
-    facts.networks.flatMap((on) => {
-      const asking = on.planned.filter(({ address }) => address.method === 'dhcp');
+  each(
+    (_show, facts) => facts.on,
+    (found, on) => {
+      const asking = on.by('dhcp');
+      if (!on.pool || on.network.owner === 'house' || asking.length === 0) return [];
       const isServed = on.planned.some(
         ({ type, address, ip }) => type.kind === 'router' && address.method === 'static' && ip !== null,
       );
-      if (!on.pool || on.network.owner === 'house' || asking.length === 0 || isServed) return [];
+      if (isServed) return [];
       const subject = [{ table: 'networks' as const, id: on.network.id }];
       const names = [...new Set(asking.map(({ device }) => device.name))];
       return [found('pool_unserved', 'risky', subject, { on: on.network.name, names })];
-    }),
+    },
+  ),
 );
 
 /** More units that ask than the pool holds. */
@@ -80,14 +87,16 @@ export const poolTooSmall = addressingRule<{ pool_small: { on: string; asking: n
       'Widen the pool or give some a fixed address.',
     ],
   },
-  (found, _show, facts) =>
-    facts.networks.flatMap((on) => {
-      const asking = on.planned.filter(({ address, ip }) => address.method === 'dhcp' && ip === null).length;
+  each(
+    (_show, facts) => facts.on,
+    (found, on) => {
+      const asking = on.by('dhcp').filter(({ ip }) => ip === null).length;
       const size = on.pool ? on.pool.to - on.pool.from + 1 : 0;
       if (!on.pool || asking <= size || size < 1) return [];
       const subject = [{ table: 'networks' as const, id: on.network.id }];
       return [found('pool_small', 'risky', subject, { on: on.network.name, asking, size })];
-    }),
+    },
+  ),
 );
 
 /** Units that give themselves an address land in a range of their own (RFC 3927 section 2.1), whatever the network is called. */
@@ -99,9 +108,10 @@ export const selfOutside = addressingRule<{ self_outside: { on: string; network:
       'Give fixed addresses there, or make 169.254.0.0/16 the network of what assigns itself.',
     ],
   },
-  (found, _show, facts) =>
-    facts.networks.flatMap((on) => {
-      const alone = on.planned.filter(({ address }) => address.method === 'self');
+  each(
+    (_show, facts) => facts.on,
+    (found, on, _show, facts) => {
+      const alone = on.by('self');
       if (alone.length === 0 || contains(selfAssigned, on.subnet.network)) return [];
       const subjects = alone.map(({ address }) => ({ table: 'addresses' as const, id: address.id }));
       const names = [...new Set(alone.map(({ device }) => device.name))];
@@ -112,7 +122,8 @@ export const selfOutside = addressingRule<{ self_outside: { on: string; network:
           fixAddresses(facts, alone, label),
         ]),
       ];
-    }),
+    },
+  ),
 );
 
 const selfAssigned = subnetOf(mustIp('169.254.0.0'), 16);

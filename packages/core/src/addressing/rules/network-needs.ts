@@ -1,4 +1,4 @@
-import { fixWith, nameList, oneOr, type Finding } from '../../findings/index.ts';
+import { fixWith, nameList, oneOr, each } from '../../findings/index.ts';
 import { typeOf } from '../../show/index.ts';
 import { addressingRule } from '../addressing-rule.ts';
 import type { AddressingFacts, NetworkFacts } from '../facts.ts';
@@ -23,8 +23,9 @@ export const gatewayNeed = addressingRule<{
       'Leave it empty where the menus allow, or say that it is needed.',
     ],
   },
-  (found, _show, facts) =>
-    facts.networks.flatMap((on): Finding[] => {
+  each(
+    (_show, facts) => facts.on,
+    (found, on, _show, facts) => {
       const { gateway, needsOutside, owner, name } = on.network;
       if (gateway === null && needsOutside) return [found('gateway_missing', 'risky', subject(on), { on: name })];
       // one outside the network is told by its own rule
@@ -36,7 +37,8 @@ export const gatewayNeed = addressingRule<{
           fixWith('It is needed', planNetworkEdit(on.network, { needsOutside: true })),
         ]),
       ];
-    }),
+    },
+  ),
 );
 
 /** A router of the plan stands there: whoever put it in wants a way from this network to others. */
@@ -52,10 +54,13 @@ export const grantMissing = addressingRule<{ no_grant: { on: string; contact: st
       f.contact ? `Agree it: ${f.contact}.` : 'Agree it with whoever runs the network.',
     ],
   },
-  (found, _show, facts) =>
-    facts.networks
-      .filter((on) => on.network.owner === 'house' && on.granted.length === 0 && on.planned.length > 0)
-      .map((on) => found('no_grant', 'risky', subject(on), { on: on.network.name, contact: on.network.contact })),
+  each(
+    (_show, facts) => facts.on,
+    (found, on) =>
+      on.network.owner === 'house' && on.granted.length === 0 && on.planned.length > 0
+        ? [found('no_grant', 'risky', subject(on), { on: on.network.name, contact: on.network.contact })]
+        : [],
+  ),
 );
 
 /** Factory addresses of gear on this job inside a network: a unit straight from its box is inside it at once (C6). */
@@ -67,12 +72,14 @@ export const factoryInside = addressingRule<{ factory_inside: { on: string; name
       'Nothing is placed there. Plug new ones in one at a time.',
     ],
   },
-  (found, show, facts) =>
-    facts.networks.flatMap((on) => {
+  each(
+    (_show, facts) => facts.on,
+    (found, on, show, facts) => {
       const inside = [...facts.factory].filter(([ip]) => ip >= on.first && ip <= on.last).map(([, device]) => device);
       if (inside.length === 0) return [];
       const ips = inside.map((device) => typeOf(show, device)?.factory.ip ?? '');
       const names = inside.map(({ name }) => name);
       return [found('factory_inside', 'note', subject(on), { on: on.network.name, names, ips })];
-    }),
+    },
+  ),
 );

@@ -1,4 +1,4 @@
-import { fixWith } from '../../findings/index.ts';
+import { fixWith, each } from '../../findings/index.ts';
 import { addressingRule } from '../addressing-rule.ts';
 import type { NetworkFacts } from '../facts.ts';
 import { ipKind } from '../ip-kind.ts';
@@ -22,8 +22,9 @@ export const gatewayOutside = addressingRule<{ gateway_outside: About & { ip: st
       'Leave it empty unless something outside is needed, or type one inside the network.',
     ],
   },
-  (found, _show, facts) =>
-    facts.networks.flatMap((on) => {
+  each(
+    (_show, facts) => facts.on,
+    (found, on) => {
       const { gateway, subnet, first, last, network } = on;
       if (gateway === null || (contains(subnet, gateway) && gateway >= first && gateway <= last)) return [];
       return [
@@ -31,7 +32,8 @@ export const gatewayOutside = addressingRule<{ gateway_outside: About & { ip: st
           fixWith('Leave the gateway empty', planNetworkEdit(network, { gateway: null })),
         ]),
       ];
-    }),
+    },
+  ),
 );
 
 /** Two networks that share addresses: a computer on both cannot tell where to send. */
@@ -43,10 +45,11 @@ export const networksOverlap = addressingRule<{ networks_overlap: About & { othe
       'Give one of them another range.',
     ],
   },
-  (found, _show, facts) =>
-    facts.networks.flatMap((on, at) =>
+  each(
+    (_show, facts) => facts.on,
+    (found, on, _show, facts) =>
       facts.networks
-        .slice(at + 1)
+        .slice(facts.networks.indexOf(on) + 1)
         .filter((other) => overlaps(on.subnet, other.subnet))
         .map((other) =>
           found('networks_overlap', 'risky', [subject(on), subject(other)], {
@@ -54,7 +57,7 @@ export const networksOverlap = addressingRule<{ networks_overlap: About & { othe
             other: `${other.network.name} ${other.network.network}/${other.network.prefix}`,
           }),
         ),
-    ),
+  ),
 );
 
 /** A range that belongs to somebody on the internet (C7): works while isolated, misleads as soon as a router is near. */
@@ -68,10 +71,11 @@ export const publicRange = addressingRule<{ public_range: About }>(
       'Take a range from 10.x, 172.16 to 172.31 or 192.168 if you are free to choose.',
     ],
   },
-  (found, _show, facts) =>
-    facts.networks
-      .filter((on) => ipKind(on.subnet.network) === 'public')
-      .map((on) => found('public_range', 'note', [subject(on)], about(on))),
+  each(
+    (_show, facts) => facts.on,
+    (found, on) =>
+      ipKind(on.subnet.network) === 'public' ? [found('public_range', 'note', [subject(on)], about(on))] : [],
+  ),
 );
 
 /** Self-assigned addresses have a /16 of their own (RFC 3927); another mask splits units that could talk (need 2.6). */
@@ -83,13 +87,14 @@ export const linkLocalMask = addressingRule<{ link_local_mask: About }>(
       'Use the mask 255.255.0.0.',
     ],
   },
-  (found, _show, facts) =>
-    facts.networks
-      .filter((on) => ipKind(on.subnet.network) === 'link_local' && on.subnet.prefix !== 16)
-      .map((on) => {
-        const change = planNetworkEdit(on.network, { network: '169.254.0.0', prefix: 16 });
-        return found('link_local_mask', 'risky', [subject(on)], about(on), [fixWith('Use 255.255.0.0', change)]);
-      }),
+  each(
+    (_show, facts) => facts.on,
+    (found, on) => {
+      if (ipKind(on.subnet.network) !== 'link_local' || on.subnet.prefix === 16) return [];
+      const change = planNetworkEdit(on.network, { network: '169.254.0.0', prefix: 16 });
+      return [found('link_local_mask', 'risky', [subject(on)], about(on), [fixWith('Use 255.255.0.0', change)])];
+    },
+  ),
 );
 
 /** A block that reaches over the edge of its network. */
@@ -103,8 +108,9 @@ export const blockOutside = addressingRule<{
       'Draw the block inside the network.',
     ],
   },
-  (found, _show, facts) =>
-    facts.networks.flatMap((on) =>
+  each(
+    (_show, facts) => facts.on,
+    (found, on) =>
       on.blocks
         .filter(({ from, to }) => from < on.first || to > on.last || from > to)
         .map(({ block }) =>
@@ -115,5 +121,5 @@ export const blockOutside = addressingRule<{
             to: block.last,
           }),
         ),
-    ),
+  ),
 );

@@ -1,4 +1,4 @@
-import { fixWith, type Finding } from '../../findings/index.ts';
+import { fixWith, each } from '../../findings/index.ts';
 import { addressingRule } from '../addressing-rule.ts';
 import type { NetworkFacts } from '../facts.ts';
 import { planNetworkEdit } from '../plan-network.ts';
@@ -28,8 +28,9 @@ export const poolShape = addressingRule<{
       'Turn it round.',
     ],
   },
-  (found, _show, facts) =>
-    facts.networks.flatMap((on): Finding[] => {
+  each(
+    (_show, facts) => facts.on,
+    (found, on) => {
       const { pool, network } = on;
       if (!pool) return [];
       const [from, to] = [network.poolFrom ?? '', network.poolTo ?? ''];
@@ -55,7 +56,8 @@ export const poolShape = addressingRule<{
           }),
         ),
       ];
-    }),
+    },
+  ),
 );
 
 const subject = ({ network }: NetworkFacts) => [{ table: 'networks' as const, id: network.id }];

@@ -1,3 +1,4 @@
+import { each } from '../../findings/index.ts';
 import type { Says } from '../../findings/index.ts';
 import { addressingRule } from '../addressing-rule.ts';
 import type { AddressingFacts, NetworkFacts, Planned } from '../facts.ts';
@@ -37,15 +38,19 @@ const says: Says<Finds> = {
 };
 
 /** Fixed addresses on spots that something else lays claim to: the gateway, the automatic pool, gear from its box. */
-export const reservedSpot = addressingRule<Finds>(says, (found, show, facts) =>
-  facts.planned.flatMap((item) => {
-    const on = facts.byNetwork.get(item.network.id);
-    const claim = on && claimOn(facts, on, item);
-    if (!claim || item.ip === null) return [];
-    const details = { ip: formatIp(item.ip), name: item.device.name, on: item.network.name, other: claim.other };
-    const subjects = [{ table: 'addresses' as const, id: item.address.id }];
-    return [found(claim.code, claim.grade, subjects, details, [moveFix(show, facts, item)])];
-  }),
+export const reservedSpot = addressingRule<Finds>(
+  says,
+  each(
+    (_show, { byId }) => byId,
+    (found, item, show, facts) => {
+      const on = facts.byNetwork.get(item.network.id);
+      const claim = on && claimOn(facts, on, item);
+      if (!claim || item.ip === null) return [];
+      const details = { ip: formatIp(item.ip), name: item.device.name, on: item.network.name, other: claim.other };
+      const subjects = [{ table: 'addresses' as const, id: item.address.id }];
+      return [found(claim.code, claim.grade, subjects, details, [moveFix(show, facts, item)])];
+    },
+  ),
 );
 
 function claimOn(facts: AddressingFacts, on: NetworkFacts, { ip, type, address }: Planned) {

@@ -1,4 +1,4 @@
-import { counted, type Said } from '../../findings/index.ts';
+import { counted, type Said, each } from '../../findings/index.ts';
 import { addressingRule } from '../addressing-rule.ts';
 import type { AddressingFacts, NetworkFacts } from '../facts.ts';
 import { blockFor } from '../free-hosts.ts';
@@ -9,21 +9,25 @@ type Room = { room: number; units: number; growth: number; short: number };
 /** Too little room for what is planned and the growth that was asked for (C9), in a network. */
 export const networkTight = addressingRule<{ network_tight: Room & { on: string } }>(
   { network_tight: (f) => said(f.on, f, 'Widen the network or ask for less growth.') },
-  (found, _show, facts) =>
-    facts.networks.flatMap((on) => {
-      const units = on.planned.filter(({ address }) => address.method === 'static').length;
-      const routers = on.planned.filter(({ ip }) => ip !== null && ip === on.gateway).length;
+  each(
+    (_show, facts) => facts.on,
+    (found, on, _show, { byIp }) => {
+      const units = on.by('static').length;
+      const there = on.gateway === null ? [] : (byIp.get(on.gateway) ?? []);
+      const routers = there.filter(({ network }) => network.id === on.network.id).length;
       const tight = tightness(on, sizeOfRanges(usableRanges(on, { from: on.first, to: on.last })), units - routers);
       const subject = { table: 'networks' as const, id: on.network.id };
       return tight ? [found('network_tight', 'note', [subject], { ...tight, on: on.network.name })] : [];
-    }),
+    },
+  ),
 );
 
 /** The same in a block. */
 export const blockTight = addressingRule<{ block_tight: Room & { label: string } }>(
   { block_tight: (f) => said(`The block ${f.label}`, f, 'Widen the block.') },
-  (found, _show, facts) =>
-    facts.networks.flatMap((on) =>
+  each(
+    (_show, facts) => facts.on,
+    (found, on, _show, facts) =>
       on.blocks.flatMap((span) => {
         if (span.block.use === 'keep_free') return [];
         const units = on.planned.filter(({ type }) => blockFor(on, type.kind)?.block.id === span.block.id).length;
@@ -31,7 +35,7 @@ export const blockTight = addressingRule<{ block_tight: Room & { label: string }
         const subject = { table: 'blocks' as const, id: span.block.id };
         return tight ? [found('block_tight', 'note', [subject], { ...tight, label: span.block.label })] : [];
       }),
-    ),
+  ),
 );
 
 function roomIn(facts: AddressingFacts, on: NetworkFacts, { from, to }: { from: number; to: number }): number {

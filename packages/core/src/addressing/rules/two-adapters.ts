@@ -1,4 +1,4 @@
-import { fixWith } from '../../findings/index.ts';
+import { fixWith, groups } from '../../findings/index.ts';
 import { groupBy, isCabled, planRemove } from '../../show/index.ts';
 import { addressingRule } from '../addressing-rule.ts';
 
@@ -11,8 +11,9 @@ export const twoAdapters = addressingRule<{ two_adapters: { name: string; on: st
       'Keep one of them there, or put the other on a network of its own.',
     ],
   },
-  (found, show, facts) =>
-    [...facts.byDevice.values()].flatMap((own) =>
+  groups(
+    (_show, { byDevice }) => byDevice,
+    (found, own, show) =>
       [...groupBy(own, ({ network }) => network.id).values()].flatMap((here) => {
         const adapters = new Set(here.map((item) => item.interface.id));
         if (adapters.size < 2) return [];
@@ -31,5 +32,6 @@ export const twoAdapters = addressingRule<{ two_adapters: { name: string; on: st
           ]),
         ];
       }),
-    ),
+    2,
+  ),
 );

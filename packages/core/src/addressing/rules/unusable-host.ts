@@ -1,3 +1,4 @@
+import { each } from '../../findings/index.ts';
 import { addressingRule } from '../addressing-rule.ts';
 import type { NetworkFacts, Planned } from '../facts.ts';
 import { ipKind, unusableKinds } from '../ip-kind.ts';
@@ -32,8 +33,9 @@ export const unusableHost = addressingRule<Finds>(
       moveWords(fixable),
     ],
   },
-  (found, show, facts) =>
-    facts.planned.flatMap((item) => {
+  each(
+    (_show, { byId }) => byId,
+    (found, item, show, facts) => {
       const on = facts.byNetwork.get(item.network.id);
       const code = on && faultOf(on, item);
       if (!code || item.ip === null) return [];
@@ -48,7 +50,8 @@ export const unusableHost = addressingRule<Finds>(
       };
       const subjects = [{ table: 'addresses' as const, id: item.address.id }];
       return [found(code, 'stops', subjects, details, [moveFix(show, facts, item)])];
-    }),
+    },
+  ),
 );
 
 function faultOf(on: NetworkFacts, { ip }: Planned): keyof Finds | undefined {

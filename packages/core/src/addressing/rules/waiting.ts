@@ -1,6 +1,6 @@
-import { counted, fixWith, nameList, oneOr } from '../../findings/index.ts';
+import { counted, fixWith, nameList, oneOr, each, groups } from '../../findings/index.ts';
 import { addressingRule } from '../addressing-rule.ts';
-import { looseInterfaces } from '../plan-network.ts';
+import { loosePerUnit } from '../plan-network.ts';
 
 /** Addresses that nobody placed yet, one finding a network, with the placement as its fix. */
 export const waiting = addressingRule<{
@@ -19,9 +19,10 @@ export const waiting = addressingRule<{
       'Open the placement in Addresses: it shows what would make room.',
     ],
   },
-  (found, _show, facts, placement) =>
-    facts.networks.flatMap((on) => {
-      const open = on.planned.filter((item) => item.ip === null && item.address.method === 'static');
+  each(
+    (_show, facts, _place) => facts.on,
+    (found, on, _show, _facts, placement) => {
+      const open = on.by('open');
       if (open.length === 0) return [];
       const { change, noRoom } = placement([on.network.id]);
       const left = open.filter((item) => noRoom.some(({ address }) => address.id === item.address.id));
@@ -34,7 +35,8 @@ export const waiting = addressingRule<{
           : []),
         ...(left.length > 0 ? [found('no_room', 'risky', subjects, { on: on.network.name, names })] : []),
       ];
-    }),
+    },
+  ),
 );
 
 /** Interfaces that are on no network at all. */
@@ -50,11 +52,12 @@ export const onNoNetwork = addressingRule<{ on_no_network: { count: number; name
       `Choose a network for ${oneOr(f.count, 'it', 'them')} in Addresses.`,
     ],
   },
-  (found, show) => {
-    const loose = looseInterfaces(show);
-    if (loose.length === 0) return [];
-    const names = [...new Set(loose.map((row) => show.devices[row.deviceId]?.name ?? ''))];
-    const subjects = loose.slice(0, 50).map((row) => ({ table: 'devices' as const, id: row.deviceId }));
-    return [found('on_no_network', 'note', subjects, { count: names.length, names })];
-  },
+  groups(
+    (show) => loosePerUnit(show),
+    (found, loose, show) => {
+      const names = [...new Set(loose.map((row) => show.devices[row.deviceId]?.name ?? ''))];
+      const subjects = loose.slice(0, 50).map((row) => ({ table: 'devices' as const, id: row.deviceId }));
+      return [found('on_no_network', 'note', subjects, { count: names.length, names })];
+    },
+  ),
 );

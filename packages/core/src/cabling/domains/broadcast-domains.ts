@@ -1,8 +1,18 @@
-import { groupBy, macOf, memo, once, rowsOf, typeOf, type Show } from '../../show/index.ts';
+import { indexBy, macOf, memo, once, typeOf, type Show } from '../../show/index.ts';
 import { circlesOf, type Loop } from './circles.ts';
 import { DisjointSets } from './disjoint-sets.ts';
 import { shutPorts, type TreePort } from './spanning-tree.ts';
-import { plannedVlans, wiresOf, type Plugged, type PlannedVlans, type Wire } from './wires.ts';
+import { stretchesOf, stretchesThatJoin, vlansOf, type Stretch } from './stretches.ts';
+import {
+  isManaged,
+  wiresAt,
+  wiresAtSockets,
+  wiresBetween,
+  wiresById,
+  without,
+  type Plugged,
+  type Wire,
+} from './wires.ts';
 
 /** The VLAN of a socket for which nothing else is set (IEEE 802.1Q table 9-2); it crosses trunks without a tag. */
 export const nativeVlan = 1;
@@ -23,24 +33,14 @@ export interface BroadcastDomains {
   readonly loops: readonly Loop[];
   /** Does spanning tree keep a socket of a managed switch shut? */
   readonly isShut: (deviceId: string, socket: string) => boolean;
+  /** Cables that it holds back. */
+  readonly held: () => readonly string[];
   /** What a plugged socket of a managed switch does with VLANs; undefined for any other socket. */
   readonly memberOf: (deviceId: string, socket: string) => Member | undefined;
   /** VLANs that cross a run between two managed switches; undefined for any other run. */
   readonly crossing: (cableId: string) => ReadonlySet<number> | undefined;
   /** The VLAN into which a managed switch puts an adapter; null where none decides. */
   readonly vlanOf: (deviceId: string, adapter: string) => number | null;
-}
-
-/** A stretch of network without managed switches: plain switches, chains and single adapters that cables join. */
-interface Stretch {
-  readonly name: string;
-  readonly nodes: ReadonlySet<string>;
-  readonly wires: readonly Wire[];
-  /** Its ends at managed switches. */
-  readonly edges: readonly { readonly hub: Plugged; readonly inner: Plugged }[];
-  readonly vlans: PlannedVlans;
-  /** It is one adapter or one router on one cable, and several VLANs are planned for it: it takes them tagged. */
-  readonly tagged: boolean;
 }
 
 const nothing: ReadonlySet<string> = new Set();
@@ -51,160 +51,130 @@ const nothing: ReadonlySet<string> = new Set();
  * is planned. Runs that are `lost` carry nothing, and everything stays set as it was with them.
  */
 export function broadcastDomains(show: Show, lost: ReadonlySet<string> = nothing): BroadcastDomains {
-  const planned = wiresOf(show);
-  const wires = lost.size === 0 ? planned : planned.filter(({ a }) => !lost.has(a.cable.id));
-  const vlans = plannedVlans(show);
-  const stretches =
-    lost.size === 0 ? stretchesOf(planned, vlans) : asSet(stretchesOf(wires, vlans), stretchesOf(planned, vlans));
-  const ports = treePorts(show, wires, stretches);
-  const shut = shutPorts([...ports.values()]);
-  const isOpen = (end: Plugged): boolean => {
-    const port = ports.get(plugKey(end));
-    return port === undefined || !shut.has(port);
-  };
-  const sets = new DisjointSets();
-  const all = new Set([nativeVlan, ...rowsOf(show, 'networks').flatMap(({ vlan }) => vlan ?? [])]);
-  for (const { a, b } of wires)
-    if (isManaged(a) && isManaged(b) && isOpen(a) && isOpen(b)) joinTrunk(sets, [a, b], all);
-  for (const stretch of stretches) joinStretch(sets, stretch, isOpen);
-  const byNode = new Map(stretches.flatMap((stretch) => [...stretch.nodes].map((node) => [node, stretch] as const)));
-  const lit = new Set(wires.flatMap(({ a, b }) => [a, b].flatMap(({ node }) => node ?? [])));
+  const planned = stretchesOf(show);
+  const stretches = lost.size === 0 ? planned : stretchesOf(show, lost, planned);
+  const trunks = (): readonly Wire[] => without(lost, wiresBetween(show).get('managed'));
+  const joining = stretchesThatJoin(show, stretches, lost);
+  const shut = once(() => shutSockets(show, trunks(), joining()));
+  const isShut = memo((plug) => shut().has(plug));
+  const isOpen = (end: Plugged): boolean => !isShut(plugKey(end));
+  const all = once(() => new Set([nativeVlan, ...(vlansOfNetworks(show).get('all') ?? [])]));
+  const core = once(() => {
+    const sets = new DisjointSets();
+    for (const { a, b } of trunks()) if (isOpen(a) && isOpen(b)) joinTrunk(sets, [a, b], all());
+    for (const stretch of joining()) joinStretch(sets, stretch, isOpen);
+    return sets;
+  }, Object.is);
+  const named = memo((name) => core().find(name));
+  const isManagedDevice = (deviceId: string) => isManagedType(show, deviceId);
+  const own = memo((deviceId) => ownVlan(show, deviceId));
+  const isLit = (node: string) => without(lost, wiresAt(show).get(node)).length > 0;
   const nodeOf = (deviceId: string, adapter: string) =>
     typeOf(show, show.devices[deviceId])?.forwards ? deviceId : `${deviceId}/${adapter}`;
-  const isManagedDevice = (deviceId: string) => isManagedType(show, deviceId);
-  const domainOf = (deviceId: string, adapter: string, tag: number | null): string | undefined => {
-    const node = nodeOf(deviceId, adapter);
-    if (!lit.has(node)) return undefined;
-    if (isManagedDevice(deviceId))
-      return tag === null ? sets.find(`${deviceId} ${ownVlan(show, vlans, deviceId)}`) : undefined;
-    const stretch = byNode.get(node);
-    if (!stretch) return undefined;
-    if (tag === null) return sets.find(stretch.name);
-    return stretch.tagged && stretch.vlans.numbers.has(tag) ? sets.find(`${stretch.name} ${tag}`) : undefined;
+
+  /** A stretch at one socket of a switch is in the VLAN of that socket; one at several joins their VLANs. */
+  const domainIn = ({ name, edges }: Stretch, vlanAt: (hub: Plugged) => number | null): string => {
+    const [edge] = edges;
+    if (!edge || edges.length > 1) return named(name);
+    const vlan = isOpen(edge.hub) ? vlanAt(edge.hub) : null;
+    return vlan === null ? name : named(inVlan(edge.hub.deviceId, vlan));
   };
-  const loops = stretches.flatMap((stretch) =>
-    circlesOf(stretch).map((loop) => ({ loop, domains: flooded(sets, stretch, isOpen) })),
+  const untaggedIn = (stretch: Stretch) => domainIn(stretch, (hub) => memberAt(hub, stretch).untagged);
+  const taggedIn = (stretch: Stretch, vlan: number) =>
+    domainIn({ ...stretch, name: `${stretch.name} ${vlan}` }, (hub) =>
+      memberAt(hub, stretch).tagged.has(vlan) ? vlan : null,
+    );
+
+  const domains = memo((key) => {
+    const [deviceId = '', adapter = '', vlan = ''] = key.split('\n');
+    const tag = vlan === '' ? null : Number(vlan);
+    const node = nodeOf(deviceId, adapter);
+    if (!isLit(node)) return undefined;
+    if (isManagedDevice(deviceId)) return tag === null ? named(inVlan(deviceId, own(deviceId))) : undefined;
+    const stretch = stretches.of(node);
+    if (stretch.edges.length + stretch.wires.length === 0) return undefined;
+    if (tag === null) return untaggedIn(stretch);
+    return stretch.tagged && stretch.vlans.numbers.has(tag) ? taggedIn(stretch, tag) : undefined;
+  });
+  const loops = once(() =>
+    stretches.withPlainWires().flatMap((stretch) =>
+      circlesOf(stretch).map((loop) => {
+        const tagged = stretch.edges.flatMap(({ hub }) => (isOpen(hub) ? [...memberAt(hub, stretch).tagged] : []));
+        return { loop, domains: [untaggedIn(stretch), ...tagged.map((vlan) => taggedIn(stretch, vlan))] };
+      }),
+    ),
   );
-  const loopIn = new Map(loops.flatMap(({ loop, domains }) => domains.map((domain) => [domain, loop] as const)));
-  const trunks = once(
-    () =>
-      new Map(
-        wires.flatMap(({ a, b }): [string, ReadonlySet<number>][] =>
-          isManaged(a) && isManaged(b) ? [[a.cable.id, crossingAt(a, b, all)]] : [],
-        ),
-      ),
-  );
-  const members = once(
-    () =>
-      new Map<string, Member>([
-        ...stretches.flatMap((stretch) =>
-          stretch.edges.map(({ hub }) => [`${hub.device.id} ${hub.socket}`, memberAt(hub, stretch)] as const),
-        ),
-        ...wires
-          .flatMap(({ a, b }) => (isManaged(a) && isManaged(b) ? [a, b] : []))
-          .map((end) => [`${end.device.id} ${end.socket}`, trunkAt(end, all)] as const),
-      ]),
-  );
-  const shutSockets = once(
-    () =>
-      new Set(
-        wires
-          .flatMap(({ a, b }) => [a, b])
-          .filter((end) => isManaged(end) && !isOpen(end))
-          .map(({ device, socket }) => `${device.id} ${socket}`),
-      ),
-  );
+  const loopIn = memo((domain) => loops().findLast((one) => one.domains.includes(domain))?.loop);
+  const wireAt = (plug: string) => without(lost, wiresAtSockets(show).get(plug)).at(-1);
   return {
-    domainOf,
-    takesTags: (deviceId, adapter) => byNode.get(nodeOf(deviceId, adapter))?.tagged ?? false,
-    isLit: (deviceId, adapter) => lit.has(nodeOf(deviceId, adapter)),
-    loopIn: (domain) => loopIn.get(domain),
-    loops: loops.map(({ loop }) => loop),
-    crossing: (cableId) => trunks().get(cableId),
-    memberOf: (deviceId, socket) => members().get(`${deviceId} ${socket}`),
-    isShut: (deviceId, socket) => shutSockets().has(`${deviceId} ${socket}`),
+    domainOf: (deviceId, adapter, tag) => domains(`${deviceId}\n${adapter}\n${tag ?? ''}`),
+    takesTags: (deviceId, adapter) => {
+      const node = nodeOf(deviceId, adapter);
+      return !isManagedDevice(deviceId) && isLit(node) && stretches.of(node).tagged;
+    },
+    isLit: (deviceId, adapter) => isLit(nodeOf(deviceId, adapter)),
+    loopIn,
+    get loops() {
+      return loops().map(({ loop }) => loop);
+    },
+    crossing: (cableId) => {
+      const [wire] = without(lost, wiresById(show).get(cableId));
+      return wire && isManaged(wire.a) && isManaged(wire.b) ? crossingAt(wire.a, wire.b, all()) : undefined;
+    },
+    memberOf: (deviceId, socket) => {
+      const wire = wireAt(`${deviceId} ${socket}`);
+      if (!wire) return undefined;
+      const isA = wire.a.deviceId === deviceId && wire.a.socket === socket;
+      const [end, far] = isA ? [wire.a, wire.b] : [wire.b, wire.a];
+      if (!isManaged(end)) return undefined;
+      if (isManaged(far)) return trunkAt(end, all());
+      return far.node === undefined ? undefined : memberAt(end, stretches.of(far.node));
+    },
+    held: () => [...new Set([...shut()].map((key) => key.split(' ')[0] ?? ''))],
+    isShut: (deviceId, socket) => {
+      const wire = wireAt(`${deviceId} ${socket}`);
+      return wire !== undefined && isShut(`${wire.a.cableId} ${deviceId} ${socket}`);
+    },
     vlanOf: (deviceId, adapter) => {
-      const stretch = byNode.get(nodeOf(deviceId, adapter));
-      const [edge] = stretch?.edges ?? [];
-      return stretch && edge && !stretch.tagged ? memberAt(edge.hub, stretch).untagged : null;
+      const node = nodeOf(deviceId, adapter);
+      if (isManagedDevice(deviceId) || !isLit(node)) return null;
+      const stretch = stretches.of(node);
+      const [edge] = stretch.edges;
+      return edge && !stretch.tagged ? memberAt(edge.hub, stretch).untagged : null;
     },
   };
 }
 
-const isManaged = ({ type }: Plugged): boolean => type.forwards && type.managed;
+const vlansOfNetworks = indexBy('networks', ({ vlan }) => (vlan === null ? [] : [['all', vlan]]));
+
+/**
+ * A VLAN of a managed switch. Of all that is joined the lowest name stands for it, and these come before those of units:
+ * plugging a unit in or out renames nothing else.
+ */
+const inVlan = (deviceId: string, vlan: number): string => `!${deviceId} ${vlan}`;
+
 const isManagedType = (show: Show, deviceId: string): boolean => {
   const type = typeOf(show, show.devices[deviceId]);
   return type !== undefined && type.forwards && type.managed;
 };
-const plugKey = ({ cable, device, socket }: Plugged): string => `${cable.id} ${device.id} ${socket}`;
+const plugKey = ({ cableId, deviceId, socket }: Plugged): string => `${cableId} ${deviceId} ${socket}`;
 const accessVlan = ({ vlans }: Stretch): number =>
   Math.min(...vlans.numbers, vlans.numbers.size > 0 ? Infinity : nativeVlan);
 
 /** A managed switch's own adapter is in the VLAN of the first network that is planned for it. */
-function ownVlan(show: Show, vlans: ReadonlyMap<string, PlannedVlans>, deviceId: string): number {
+function ownVlan(show: Show, deviceId: string): number {
   const adapters = typeOf(show, show.devices[deviceId])?.adapters ?? [];
-  const first = adapters.map(({ key }) => vlans.get(`${deviceId}/${key}`)).find((planned) => planned !== undefined);
+  const first = adapters.map(({ key }) => vlansOf(show, `${deviceId}/${key}`)).find((planned) => planned !== undefined);
   return first?.first ?? nativeVlan;
 }
-
-function stretchesOf(wires: readonly Wire[], vlans: ReadonlyMap<string, PlannedVlans>): Stretch[] {
-  const sets = new DisjointSets();
-  const plain = wires.filter(
-    ({ a, b }) => !isManaged(a) && !isManaged(b) && a.node !== undefined && b.node !== undefined,
-  );
-  const edges = wires.flatMap(({ a, b }) =>
-    isManaged(a) === isManaged(b) ? [] : [isManaged(a) ? { hub: a, inner: b } : { hub: b, inner: a }],
-  );
-  for (const { a, b } of plain) sets.join(a.node ?? '', b.node ?? '');
-  const nodes = new Map<string, Plugged>();
-  for (const end of [...plain.flatMap(({ a, b }) => [a, b]), ...edges.map(({ inner }) => inner)])
-    if (end.node !== undefined) nodes.set(end.node, end);
-  const wiresBy = groupBy(plain, ({ a }) => sets.find(a.node ?? ''));
-  const edgesBy = groupBy(
-    edges.filter(({ inner }) => inner.node !== undefined),
-    ({ inner }) => sets.find(inner.node ?? ''),
-  );
-  return [...groupBy(nodes.keys(), (node) => sets.find(node))].map(([name, members]) => {
-    const own = { wires: wiresBy.get(name) ?? [], edges: edgesBy.get(name) ?? [] };
-    const ends = members.flatMap((node) => nodes.get(node) ?? []);
-    const planned = together(ends.flatMap((end) => vlansAt(vlans, end)));
-    const [only] = ends;
-    const isAlone = ends.length === 1 && own.edges.length === 1 && own.wires.length === 0;
-    const mayTag = isAlone && only !== undefined && (!only.type.forwards || only.type.kind === 'router');
-    const tagged = mayTag && planned.numbers.size + Number(planned.withoutNumber) > 1;
-    return { name, nodes: new Set(members), ...own, vlans: planned, tagged };
-  });
-}
-
-/** Stretches that are left of others, with their sockets at managed switches set as for those. */
-function asSet(left: readonly Stretch[], whole: readonly Stretch[]): Stretch[] {
-  const of = new Map(whole.flatMap((stretch) => [...stretch.nodes].map((node) => [node, stretch] as const)));
-  return left.map((stretch) => {
-    const [node = ''] = stretch.nodes;
-    const { vlans, tagged } = of.get(node) ?? stretch;
-    return { ...stretch, vlans, tagged };
-  });
-}
-
-/** What is planned behind one node: of one adapter, or of all adapters of a switch. */
-const vlansAt = (vlans: ReadonlyMap<string, PlannedVlans>, { type, device, adapter }: Plugged): PlannedVlans[] =>
-  (type.forwards ? type.adapters.map(({ key }) => key) : [adapter]).flatMap(
-    (key) => vlans.get(`${device.id}/${key}`) ?? [],
-  );
-
-const together = (all: readonly PlannedVlans[]): PlannedVlans => ({
-  numbers: new Set(all.flatMap(({ numbers }) => [...numbers])),
-  withoutNumber: all.some(({ withoutNumber }) => withoutNumber),
-  first: all[0]?.first ?? null,
-});
 
 function joinStretch(sets: DisjointSets, stretch: Stretch, isOpen: (end: Plugged) => boolean): void {
   for (const { hub } of stretch.edges) {
     if (!isOpen(hub)) continue;
     const { untagged, tagged } = memberAt(hub, stretch);
-    if (untagged !== null) sets.join(stretch.name, `${hub.device.id} ${untagged}`);
+    if (untagged !== null) sets.join(stretch.name, inVlan(hub.deviceId, untagged));
     // what has a tag passes a plain switch as it is
-    for (const vlan of tagged) sets.join(`${stretch.name} ${vlan}`, `${hub.device.id} ${vlan}`);
+    for (const vlan of tagged) sets.join(`${stretch.name} ${vlan}`, inVlan(hub.deviceId, vlan));
   }
 }
 
@@ -214,8 +184,8 @@ export interface Member {
   readonly tagged: ReadonlySet<number>;
 }
 
-const byHand = ({ device, socket }: Plugged): Member | undefined => {
-  const set = device.socketVlans.find((one) => one.socket === socket);
+const byHand = ({ socketVlans, socket }: Plugged): Member | undefined => {
+  const set = socketVlans.find((one) => one.socket === socket);
   return set && { untagged: set.untagged, tagged: new Set(set.tagged) };
 };
 
@@ -233,9 +203,9 @@ const trunkAt = (end: Plugged, all: ReadonlySet<number>): Member =>
 function joinTrunk(sets: DisjointSets, [a, b]: readonly [Plugged, Plugged], all: ReadonlySet<number>): void {
   const [one, two] = [trunkAt(a, all), trunkAt(b, all)];
   for (const vlan of one.tagged)
-    if (two.tagged.has(vlan)) sets.join(`${a.device.id} ${vlan}`, `${b.device.id} ${vlan}`);
+    if (two.tagged.has(vlan)) sets.join(inVlan(a.deviceId, vlan), inVlan(b.deviceId, vlan));
   if (one.untagged !== null && two.untagged !== null)
-    sets.join(`${a.device.id} ${one.untagged}`, `${b.device.id} ${two.untagged}`);
+    sets.join(inVlan(a.deviceId, one.untagged), inVlan(b.deviceId, two.untagged));
 }
 
 function crossingAt(a: Plugged, b: Plugged, all: ReadonlySet<number>): ReadonlySet<number> {
@@ -244,28 +214,25 @@ function crossingAt(a: Plugged, b: Plugged, all: ReadonlySet<number>): ReadonlyS
   return new Set(one.untagged !== null && one.untagged === two.untagged ? [...both, one.untagged] : both);
 }
 
-/** What a circle in a stretch fills: its own domain, and every VLAN that passes there with its tag. */
-function flooded(sets: DisjointSets, stretch: Stretch, isOpen: (end: Plugged) => boolean): string[] {
-  const tagged = stretch.edges.flatMap(({ hub }) => (isOpen(hub) ? [...memberAt(hub, stretch).tagged] : []));
-  return [sets.find(stretch.name), ...tagged.map((vlan) => sets.find(`${stretch.name} ${vlan}`))];
-}
-
-/** Ports of managed switches by cable and socket, numbered in the order of the type's sockets. */
-function treePorts(show: Show, wires: readonly Wire[], stretches: readonly Stretch[]): Map<string, TreePort> {
+/** Ports of managed switches that spanning tree shuts, by cable and socket. */
+function shutSockets(show: Show, trunks: readonly Wire[], joining: readonly Stretch[]): ReadonlySet<string> {
   const ports = new Map<string, TreePort>();
-  const idOf = memo((deviceId) => bridgeId(show, deviceId));
   const add = (end: Plugged, stretch: string) =>
     void ports.set(plugKey(end), {
-      bridge: end.device.id,
-      id: idOf(end.device.id),
+      bridge: end.deviceId,
+      id: bridgeIds(show).get(end.deviceId)?.[0] ?? '',
       number: end.type.sockets.findIndex(({ key }) => key === end.socket) + 1,
       stretch,
     });
-  for (const { a, b } of wires)
-    if (isManaged(a) && isManaged(b)) for (const end of [a, b]) add(end, `cable ${a.cable.id}`);
-  for (const { name, edges } of stretches) for (const { hub } of edges) add(hub, `stretch ${name}`);
-  return ports;
+  for (const { a, b } of trunks) for (const end of [a, b]) add(end, `cable ${a.cableId}`);
+  for (const { name, edges } of joining) for (const { hub } of edges) add(hub, `stretch ${name}`);
+  const shut = shutPorts([...ports.values()]);
+  return new Set([...ports].flatMap(([key, port]) => (shut.has(port) ? [key] : [])));
 }
 
-const bridgeId = (show: Show, deviceId: string): string =>
-  macOf(show, deviceId, typeOf(show, show.devices[deviceId])?.adapters[0]?.key ?? 'bridge', 0);
+/** What a managed switch is called in the spanning tree: its MAC address. */
+const bridgeIds = indexBy('devices', (device, show) => {
+  const type = typeOf(show, device);
+  const adapter = type?.adapters[0]?.key ?? 'bridge';
+  return type?.forwards && type.managed ? [[device.id, macOf(show, device.id, adapter, 0)]] : [];
+});

@@ -17,16 +17,16 @@ export const loopKey = ({ cables }: Loop): string => [...cables].sort().join(' '
  * The circles of a stretch, those that share a unit as one. A cable is part of a circle if its ends stay joined without
  * it; one that only joins two circles, or leads away from one, is not.
  */
-export function circlesOf({ nodes, wires }: { nodes: ReadonlySet<string>; wires: readonly Wire[] }): Loop[] {
-  if (wires.length < nodes.size) return [];
+export function circlesOf({ nodes, wires }: { nodes: readonly string[]; wires: readonly Wire[] }): Loop[] {
+  if (wires.length < nodes.length) return [];
   const round = wires.filter((wire) => {
     const rest = joined(wires.filter((other) => other !== wire));
     return rest.find(wire.a.node ?? '') === rest.find(wire.b.node ?? '');
   });
   const sets = joined(round);
   return [...groupBy(round, ({ a }) => sets.find(a.node ?? '')).values()].map((own) => ({
-    devices: [...new Set(own.flatMap(({ a, b }) => [a.device.id, b.device.id]))],
-    cables: own.map(({ a }) => a.cable.id),
+    devices: [...new Set(own.flatMap(({ a, b }) => [a.deviceId, b.deviceId]))],
+    cables: own.map(({ a }) => a.cableId),
     spare: spareOf(own),
   }));
 }
@@ -41,7 +41,7 @@ function joined(wires: readonly Wire[]): DisjointSets {
 function spareOf(wires: readonly Wire[]): string[] {
   const sets = new DisjointSets();
   return wires.flatMap(({ a, b }) => {
-    if (sets.find(a.node ?? '') === sets.find(b.node ?? '')) return [a.cable.id];
+    if (sets.find(a.node ?? '') === sets.find(b.node ?? '')) return [a.cableId];
     sets.join(a.node ?? '', b.node ?? '');
     return [];
   });

@@ -1,4 +1,4 @@
-/** Disjoint sets by name: what was joined finds the same name. */
+/** Disjoint sets by name: what was joined finds the same name, the lowest of all that were, in whatever order. */
 export class DisjointSets {
   private readonly above = new Map<string, string>();
 
@@ -11,6 +11,7 @@ export class DisjointSets {
 
   join(a: string, b: string): void {
     const [one, two] = [this.find(a), this.find(b)];
-    if (one !== two) this.above.set(one, two);
+    if (one < two) this.above.set(two, one);
+    else if (two < one) this.above.set(one, two);
   }
 }

@@ -1,13 +1,15 @@
-import { rowsOf, socketOf, typeOf, type Cable, type Device, type DeviceType, type Show } from '../../show/index.ts';
-import { linkingCables } from '../run-length.ts';
+import { indexBy, indexOver, socketOf, typeOf, type Device, type DeviceType, type Show } from '../../show/index.ts';
+import { isLinking } from '../run-length.ts';
 
 /**
  * One plug of a cable on which a link comes up. `node` is what frames get into there: a switch as a whole, one adapter
  * of anything else, or nothing, where the socket serves no network in the unit's variant.
  */
 export interface Plugged {
-  readonly cable: Cable;
-  readonly device: Device;
+  readonly cableId: string;
+  readonly deviceId: string;
+  /** What somebody set at its sockets. */
+  readonly socketVlans: Device['socketVlans'];
   readonly type: DeviceType;
   readonly socket: string;
   readonly adapter: string | null;
@@ -19,47 +21,53 @@ export interface Wire {
   readonly b: Plugged;
 }
 
-/** Every cable that joins two sockets that are there. */
-export const wiresOf = (show: Show): Wire[] =>
-  linkingCables(show).flatMap((cable) => {
-    const a = pluggedAt(show, cable, cable.fromDevice, cable.fromSocket);
-    const b = pluggedAt(show, cable, cable.toDevice, cable.toSocket);
-    return a && b ? [{ a, b }] : [];
-  });
+/** By its cable, every one that joins two sockets that are there. Whatever else is written of a cable or a unit is not in it. */
+export const wiresById = indexBy('cables', (cable, show): [string, Wire][] => {
+  if (!isLinking(show, cable)) return [];
+  const a = pluggedAt(show, cable.id, cable.fromDevice, cable.fromSocket);
+  const b = pluggedAt(show, cable.id, cable.toDevice, cable.toSocket);
+  return a && b ? [[cable.id, { a, b }]] : [];
+});
 
-function pluggedAt(show: Show, cable: Cable, deviceId: string, key: string): Plugged | undefined {
+/** Wires under keys of theirs. */
+const wiresBy = (keysOf: (wire: Wire) => readonly string[]) =>
+  indexOver(wiresById, (wire) => keysOf(wire).map((key): [string, Wire] => [key, wire]));
+
+export const wiresAt = wiresBy(({ a, b }) => [...new Set([a, b].flatMap(({ node }) => node ?? []))]);
+export const wiresAtSockets = wiresBy(({ a, b }) => [a, b].map(({ deviceId, socket }) => `${deviceId} ${socket}`));
+/** `managed`: between two managed switches; `plain`: between two nodes that are none. */
+export const wiresBetween = wiresBy(({ a, b }) => {
+  if (isManaged(a) && isManaged(b)) return ['managed'];
+  return isManaged(a) || isManaged(b) || a.node === undefined || b.node === undefined ? [] : ['plain'];
+});
+const all = wiresBy(() => ['all']);
+
+/** All of them, in the order of their cables: what follows from them never depends on the order of rows. */
+export const wiresOf = (show: Show): readonly Wire[] => inOrder(all(show).get('all') ?? []);
+
+/** Those at whose ends something else is plugged in too: only these can be part of a circle. */
+export const innerWires = (show: Show): readonly Wire[] => inOrder(inner(show).get('all') ?? []);
+
+const inner = indexBy('cables', ({ id }, show): [string, Wire][] =>
+  (wiresById(show).get(id) ?? [])
+    .filter(({ a, b }) => [a, b].every(({ node }) => (wiresAt(show).get(node ?? '') ?? []).length > 1))
+    .map((wire) => ['all', wire]),
+);
+
+const inOrder = (wires: readonly Wire[]): readonly Wire[] =>
+  wires.toSorted(({ a: one }, { a: two }) => (one.cableId < two.cableId ? -1 : 1));
+
+export const isManaged = ({ type }: Plugged): boolean => type.forwards && type.managed;
+
+export const without = (lost: ReadonlySet<string>, wires: readonly Wire[] | undefined = []): readonly Wire[] =>
+  lost.size === 0 ? wires : wires.filter(({ a }) => !lost.has(a.cableId));
+
+function pluggedAt(show: Show, cableId: string, deviceId: string, key: string): Plugged | undefined {
   const device = show.devices[deviceId];
   const type = typeOf(show, device);
   const socket = type && socketOf(type, device?.variant ?? null, key);
   if (!device || !type || !socket) return undefined;
   const adapter = type.forwards ? null : socket.adapter;
   const node = type.forwards ? deviceId : adapter === null ? undefined : `${deviceId}/${adapter}`;
-  return { cable, device, type, socket: key, adapter, node };
-}
-
-/** VLANs that somebody plans for an adapter: those with a number, and whether a network without one is among them. */
-export interface PlannedVlans {
-  readonly numbers: ReadonlySet<number>;
-  readonly withoutNumber: boolean;
-  /** That of the first address, for an adapter that can be in one only. */
-  readonly first: number | null;
-}
-
-/** By `device/adapter`. */
-export function plannedVlans(show: Show): Map<string, PlannedVlans> {
-  const vlans = new Map<string, PlannedVlans>();
-  for (const { interfaceId, networkId } of rowsOf(show, 'addresses')) {
-    const [its, network] = [show.interfaces[interfaceId], show.networks[networkId]];
-    if (!its || !network) continue;
-    const key = `${its.deviceId}/${its.adapter}`;
-    const before = vlans.get(key);
-    const numbers = new Set(before?.numbers);
-    if (network.vlan !== null) numbers.add(network.vlan);
-    vlans.set(key, {
-      numbers,
-      withoutNumber: network.vlan === null || (before?.withoutNumber ?? false),
-      first: before ? before.first : network.vlan,
-    });
-  }
-  return vlans;
+  return { cableId, deviceId, socketVlans: device.socketVlans, type, socket: key, adapter, node };
 }

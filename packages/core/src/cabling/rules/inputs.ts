@@ -1,7 +1,7 @@
-import { changeOf, updateRow } from '../../show/index.ts';
-import { fixWith, nameList, type Finding } from '../../findings/index.ts';
+import { changeOf, updateRow, rowsBy } from '../../show/index.ts';
+import { fixWith, nameList, type Finding, each } from '../../findings/index.ts';
 import { cablingRule } from '../cabling-rule.ts';
-import { inputTable } from '../picture-inputs.ts';
+import { inputsOf, switchersById } from '../picture-inputs.ts';
 
 type Finds = {
   input_differs: { switcher: string; source: string; input: number; slot: number };
@@ -22,8 +22,8 @@ export const inputs = cablingRule<Finds>(
       'Give each the number of the input that it feeds.',
     ],
   },
-  (found, show) =>
-    inputTable(show).flatMap(({ switcher, source, number, links, state }): Finding[] => {
+  each(switchersById, (found, device, show) =>
+    inputsOf(show, device).flatMap(({ switcher, source, number, links, state }): Finding[] => {
       if (!source) return [];
       const off = links.find(({ slot }) => slot !== number);
       const subjects = [
@@ -37,9 +37,10 @@ export const inputs = cablingRule<Finds>(
         return [found('input_differs', 'risky', subjects, details, [fixWith(label, change)])];
       }
       if (state !== 'doubled') return [];
-      const names = Object.values(show.links)
-        .filter(({ controllerId, slot }) => controllerId === switcher.id && slot === number)
+      const names = (rowsBy(show, 'links', 'controllerId').get(switcher.id) ?? [])
+        .filter(({ slot }) => slot === number)
         .map(({ targetId }) => show.devices[targetId]?.name ?? '');
       return [found('input_doubled', 'risky', subjects, { switcher: switcher.name, input: number, names })];
     }),
+  ),
 );

@@ -1,5 +1,5 @@
-import type { Finding } from '../../findings/index.ts';
-import { rowsOf, socketOf, typeOf, type Cable, type Device, type Show } from '../../show/index.ts';
+import { type Finding, each } from '../../findings/index.ts';
+import { socketOf, typeOf, type Cable, type Device, type Show, rowsBy } from '../../show/index.ts';
 import { cablingRule } from '../cabling-rule.ts';
 
 type Ends = { name: string; socket: string; other: string };
@@ -18,9 +18,9 @@ export const ledData = cablingRule<{ led_in_switch: Ends; computer_in_led: Ends 
       'Plug it into the management socket, or into a switch that leads there.',
     ],
   },
-  (found, show, cabling, { planned }) => {
-    const talking = new Set(planned.flatMap(({ interface: row }) => cabling.segmentOf(row.id) ?? []));
-    return rowsOf(show, 'cables').flatMap((cable) =>
+  each(
+    (show, _cabling, _addressing, _members) => rowsBy(show, 'cables', 'id'),
+    (found, cable, show, cabling, _addressing, members) =>
       outputsOf(show, cable).flatMap(({ device, socket, far, farSocket }): Finding[] => {
         const type = typeOf(show, far);
         if (!type) return [];
@@ -30,14 +30,13 @@ export const ledData = cablingRule<{ led_in_switch: Ends; computer_in_led: Ends 
           { table: 'devices' as const, id: device.id },
         ];
         if (type.forwards)
-          return talking.has(cabling.segmentOfHub(far.id) ?? '')
+          return members.isTalking(cabling.segmentOfHub(far.id) ?? '')
             ? [found('led_in_switch', 'risky', subjects, details)]
             : [];
         const adapter = socketOf(type, far.variant, farSocket)?.adapter ?? null;
         return adapter === null ? [] : [found('computer_in_led', 'risky', subjects, details)];
       }),
-    );
-  },
+  ),
 );
 
 interface Output {

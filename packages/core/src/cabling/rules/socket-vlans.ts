@@ -1,5 +1,5 @@
 import { fixWith, type Finding } from '../../findings/index.ts';
-import { rowsOf, socketLabel } from '../../show/index.ts';
+import { rowsOf, socketLabel, indexBy } from '../../show/index.ts';
 import { cablingRule } from '../cabling-rule.ts';
 import { endWords } from '../run-words.ts';
 import { vlanTable } from '../vlan-table.ts';
@@ -11,6 +11,8 @@ type Finds = {
 };
 
 const word = (vlan: number | null): string => (vlan === null ? 'nothing' : `VLAN ${vlan}`);
+
+const setByHand = indexBy('devices', (device) => (device.socketVlans.length > 0 ? [[device.id, device]] : []));
 
 /** Sockets of managed switches that were set by hand, and not as what hangs there needs it (C48). */
 export const socketVlans = cablingRule<Finds>(
@@ -28,7 +30,7 @@ export const socketVlans = cablingRule<Finds>(
   },
   (found, show, cabling, addressing) => {
     const { memberOf } = cabling.domains();
-    const byHand = rowsOf(show, 'devices').filter(({ socketVlans: set }) => set.length > 0);
+    const byHand = [...setByHand(show).values()].flat();
     if (byHand.length === 0) return [];
     const isSet = new Set(byHand.flatMap(({ id, socketVlans: set }) => set.map(({ socket }) => `${id} ${socket}`)));
     const wants = new Map(vlanTable(show, addressing).map((line) => [`${line.hub.id} ${line.socket}`, line]));

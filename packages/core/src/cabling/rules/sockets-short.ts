@@ -1,7 +1,5 @@
 import { counted, nameList } from '../../findings/index.ts';
-import { rowsOf, typeOf, type DeviceType } from '../../show/index.ts';
 import { cablingRule } from '../cabling-rule.ts';
-import { takesCable } from '../plan-cables.ts';
 
 type Short = { names: string[]; needed: number; free: number; short: number };
 
@@ -22,45 +20,15 @@ export const socketsShort = cablingRule<{ sockets_short: Short; radio_short: Sho
       'Plan an access point.',
     ],
   },
-  (found, show, cabling, { planned }) => {
-    const hubs = rowsOf(show, 'devices').flatMap((device) => {
-      const type = typeOf(show, device);
-      return type?.forwards ? [{ device, type }] : [];
-    });
-    const waiting = [
-      ...new Map(
-        planned
-          .filter(({ interface: row, type }) => !type.forwards && cabling.plugOf(row.id) === undefined)
-          .map((item) => [item.interface.id, item]),
-      ).values(),
-    ];
-    return (['copper', 'wireless'] as const).flatMap((medium) => {
-      const loose = waiting.filter(({ interface: row, type }) => mediumOf(type, row.adapter) === medium);
-      const free = hubs.reduce(
-        (sum, { device, type }) =>
-          sum + cabling.freeSockets(device.id).filter((key) => isFor(type, key, medium)).length,
-        0,
-      );
+  (found, _show, _cabling, _addressing, members) =>
+    (['copper', 'wireless'] as const).flatMap((joint) => {
+      const [loose, free] = [members.waiting(joint), members.free(joint)];
       // without any switch two of them are cabled straight to each other
-      const direct = medium === 'copper' && hubs.length === 0 ? 2 : free;
+      const direct = joint === 'copper' && !members.hasHubs() ? 2 : free;
       if (loose.length <= direct) return [];
       const subjects = loose.slice(0, 20).map(({ device }) => ({ table: 'devices' as const, id: device.id }));
       const names = [...new Set(loose.map(({ device }) => device.name))];
       const details = { names, needed: loose.length, free, short: loose.length - free };
-      return [found(medium === 'copper' ? 'sockets_short' : 'radio_short', 'risky', subjects, details)];
-    });
-  },
+      return [found(joint === 'copper' ? 'sockets_short' : 'radio_short', 'risky', subjects, details)];
+    }),
 );
-
-/** A cable before a radio; undefined where an adapter has no socket for either. */
-function mediumOf({ sockets }: DeviceType, adapter: string): 'copper' | 'wireless' | undefined {
-  const own = sockets.filter((socket) => socket.adapter === adapter);
-  if (own.some(({ connector }) => connector === 'rj45' || connector === 'sfp')) return 'copper';
-  return own.some(({ connector }) => connector === 'radio') ? 'wireless' : undefined;
-}
-
-/** What an access point has is meant for radio, though a cable fits too. */
-const isFor = (type: DeviceType, key: string, medium: 'copper' | 'wireless'): boolean =>
-  medium === 'wireless'
-    ? takesCable(type, key, 'wireless')
-    : type.kind !== 'access-point' && takesCable(type, key, 'copper');

@@ -1,9 +1,8 @@
 import type { AddressingFacts, Planned } from '../../addressing/index.ts';
-import { fixWith, type Finding } from '../../findings/index.ts';
+import { fixWith, groups } from '../../findings/index.ts';
 import {
   changeOf,
   groupBy,
-  rowsOf,
   socketOf,
   typeOf,
   updateRow,
@@ -15,6 +14,7 @@ import {
 } from '../../show/index.ts';
 import { cablingRule } from '../cabling-rule.ts';
 import { takesCable } from '../plan-cables.ts';
+import type { SegmentMembers } from '../segment-members.ts';
 import type { CablingFacts } from '../segments.ts';
 
 type Foreign = { name: string; on: string; among: string; hub: string };
@@ -49,9 +49,10 @@ export const wrongSegment = cablingRule<{
       'Swap the two plugs at the unit.',
     ],
   },
-  (found, show, cabling, addressing) => {
-    const strays = straysOf(show, cabling, addressing);
-    return [...groupBy(strays, ({ device }) => device.id).values()].flatMap((own): Finding[] => {
+  groups(
+    (_show, _cabling, { byDevice }, _members) => byDevice,
+    (found, planned, show, cabling, addressing, members) => {
+      const own = straysOf(show, cabling, members, planned);
       const [one, other] = own;
       const nameOf = (id: string) => show.networks[id]?.name ?? '';
       const subjects = (stray: Stray) => [
@@ -69,37 +70,30 @@ export const wrongSegment = cablingRule<{
         const move = intoOwn(show, cabling, addressing, stray);
         return found('wrong_network', 'risky', subjects(stray), details, [fixWith(move?.label ?? '', move)]);
       });
-    });
-  },
+    },
+  ),
 );
 
-function straysOf(show: Show, cabling: CablingFacts, { planned }: AddressingFacts): Stray[] {
-  const cabled = planned.flatMap((item) => {
+/** The adapters of one unit that are among strangers. */
+function straysOf(show: Show, cabling: CablingFacts, members: SegmentMembers, planned: readonly Planned[]): Stray[] {
+  const placed = planned.flatMap((item) => {
     const segment = cabling.segmentOf(item.interface.id);
-    return segment === undefined ? [] : [{ item, segment }];
+    return segment === undefined || members.isManaged(segment) ? [] : [{ item, segment }];
   });
-  const bySegment = groupBy(cabled, ({ segment }) => segment);
-  const managed = new Set(
-    rowsOf(show, 'devices').flatMap(({ id }) =>
-      typeOf(show, show.devices[id])?.managed ? (cabling.segmentOfHub(id) ?? []) : [],
-    ),
-  );
-  return [...bySegment].flatMap(([segment, members]) => {
-    if (managed.has(segment)) return [];
-    const units = groupBy(members, ({ item }) => item.interface.id);
-    return [...units.values()].flatMap((own): Stray[] => {
-      const [first] = own;
-      return first
-        ? strayOf(
-            show,
-            cabling,
-            first.item,
-            own.map(({ item }) => item),
-            members.map(({ item }) => item),
-          )
-        : [];
-    });
+  return [...groupBy(placed, ({ item }) => item.interface.id).values()].flatMap((mine): Stray[] => {
+    const [first] = mine;
+    if (!first) return [];
+    const unit = placed.filter(({ segment }) => segment === first.segment).map(({ item }) => item);
+    const items = mine.map(({ item }) => item);
+    return strayOf(show, cabling, first.item, items, others(members.networksIn(first.segment), unit));
   });
+}
+
+/** How many addresses of each network a segment has without those of one unit. */
+function others(all: ReadonlyMap<string, number>, unit: readonly Planned[]): ReadonlyMap<string, number> {
+  const rest = new Map(all);
+  for (const { network } of unit) rest.set(network.id, (rest.get(network.id) ?? 0) - 1);
+  return new Map([...rest].filter(([, count]) => count > 0));
 }
 
 function strayOf(
@@ -107,18 +101,15 @@ function strayOf(
   cabling: CablingFacts,
   { interface: row, device, type }: Planned,
   mine: readonly Planned[],
-  members: readonly Planned[],
+  around: ReadonlyMap<string, number>,
 ): Stray[] {
   const plug = cabling.plugOf(row.id);
   if (type.forwards || !plug || !typeOf(show, plug.farDevice)?.forwards) return [];
   const own = new Set(mine.map(({ network }) => network.id));
-  const others = members.filter((other) => other.device.id !== device.id);
-  if (others.some(({ network }) => own.has(network.id))) return [];
-  const [most] = [...groupBy(others, ({ network }) => network.id)].sort(
-    ([a, left], [b, right]) => right.length - left.length || (a < b ? -1 : 1),
-  );
+  if ([...own].some((id) => around.has(id))) return [];
+  const [most] = [...around].sort(([a, left], [b, right]) => right - left || (a < b ? -1 : 1));
   // one against one: neither is the stranger
-  if (!most || most[1].length < 2) return [];
+  if (!most || most[1] < 2) return [];
   return [{ row, device, cable: plug.cable, hub: plug.farDevice, own, among: most[0] }];
 }
 

@@ -1,10 +1,8 @@
 import type { AddressingFacts } from '../../addressing/index.ts';
-import { fixWith, type Finding, type Found } from '../../findings/index.ts';
+import { fixWith, type Finding, type Found, groups } from '../../findings/index.ts';
 import { roleTexts } from '../../rig/index.ts';
 import {
   changeOf,
-  groupBy,
-  rowsOf,
   socketOf,
   socketsOf,
   typeOf,
@@ -14,6 +12,7 @@ import {
   type DeviceType,
   type Network,
   type Show,
+  indexBy,
 } from '../../show/index.ts';
 import { cablingRule } from '../cabling-rule.ts';
 
@@ -52,11 +51,14 @@ export const wrongSocket = cablingRule<Finds>(
       fixable ? 'Plug it into the socket shown.' : 'Use another socket, or another network.',
     ],
   },
-  (found, show, _cabling, addressing) => {
-    const ends = rowsOf(show, 'cables').flatMap((cable) => endsOf(show, cable));
-    const used = groupBy(ends, ({ device }) => device.id);
-    return ends.flatMap((end) => wrongEnd(found, show, addressing, end, used.get(end.device.id) ?? []));
-  },
+  groups(
+    (show, _cabling, _addressing) => endsByDevice(show),
+    (found, own, show, _cabling, addressing) => own.flatMap((end) => wrongEnd(found, show, addressing, end, own)),
+  ),
+);
+
+const endsByDevice = indexBy('cables', (cable, show): [string, End][] =>
+  endsOf(show, cable).map((end) => [end.device.id, end]),
 );
 
 function endsOf(show: Show, cable: Cable): End[] {

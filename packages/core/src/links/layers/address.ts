@@ -131,9 +131,7 @@ function twinOf({ facts }: Ends, source: Held | undefined): readonly Held[] {
 }
 
 function twice({ show, addressing }: Ends, say: Say, facts: Facts, owners: readonly Held[]): Verdict {
-  const items = owners.flatMap(
-    ({ address: { id } }) => addressing.planned.find((item) => item.address.id === id) ?? [],
-  );
+  const items = owners.flatMap(({ address: { id } }) => addressing.byId.get(id) ?? []);
   const [one, other] = [items[0], items.find((item) => item.device.id !== items[0]?.device.id)];
   const all = addressing.byIp.get(owners[0]?.from ?? 0) ?? items;
   return say.fail(

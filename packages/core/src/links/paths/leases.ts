@@ -6,8 +6,11 @@ import type { Asking, Held, Machines, Place } from './held.ts';
 /** RFC 3927 section 2.1: the first and last 256 addresses of 169.254/16 are kept free. */
 const [selfFrom, selfTo] = [mustIp('169.254.1.0'), mustIp('169.254.254.255')];
 
+export const placeKey = ({ device, adapter }: Place): string => `${device.id} ${adapter}`;
+
 interface Answers extends Pick<Machines, 'mayBeTaken' | 'mayBeGiven'> {
-  readonly answers: ReadonlyMap<Place, readonly Held[]>;
+  /** By `device adapter`. */
+  readonly answers: ReadonlyMap<string, readonly Held[]>;
 }
 
 /** What those get who ask a server or help themselves. One client an adapter. */
@@ -33,7 +36,7 @@ export function answersFor(
     return [...domains].reduce((sum, domain) => sum + (clients.get(domain)?.length ?? 0), 0);
   });
   const selfAssigned = selfAssigner(fixedBy, asking);
-  const answers = new Map<Place, Held[]>();
+  const answers = new Map<string, Held[]>();
   const open: Range[] = [];
   for (const { place, row, domain, lit } of asking) {
     const { device, adapter } = place;
@@ -53,7 +56,9 @@ export function answersFor(
     const unsure = answering.size > 1 || (offer?.isShort ?? false);
     if (unsure) open.push(...offers.map(({ from, to }) => ({ domain, from, to })));
     const base = { machineId: device.id, adapter, tag: null, domain, lit, address: row.address, unsure };
-    answers.set(place, [{ ...base, ...(offer ?? { ...selfAssigned({ row, domain }), leasedBy: undefined }) }]);
+    answers.set(placeKey(place), [
+      { ...base, ...(offer ?? { ...selfAssigned({ row, domain }), leasedBy: undefined }) },
+    ]);
   }
   const among = (ranges: readonly Range[]) => (domain: string, ip: number) =>
     ranges.some((one) => one.domain === domain && ip >= one.from && ip <= one.to);

@@ -1,6 +1,16 @@
-import { keyed, nameList, fixWith, type Finding, type Found } from '../../findings/index.ts';
-import { changeOf, groupBy, rowsBy, rowsOf, updateRow, type Change, type Device, type Show } from '../../show/index.ts';
-import { namesOf, subjectsOf, type RigFacts, type Typed } from '../facts.ts';
+import { fixWith, groups, keyed, nameList, type Finding, type Fix, type Found } from '../../findings/index.ts';
+import {
+  changeOf,
+  groupBy,
+  indexBy,
+  rowsBy,
+  typeOf,
+  updateRow,
+  type Device,
+  type DeviceType,
+  type Show,
+} from '../../show/index.ts';
+import { unitsById, type Typed } from '../facts.ts';
 import { rigRule } from '../rig-rule.ts';
 
 type Finds = {
@@ -26,131 +36,125 @@ export const alikeDiffer = rigRule<Finds>(
       'Make them equal, or leave it if it is meant.',
     ],
   },
-  (found, show, facts) => {
-    const masks = masksOf(show);
-    const services = rowsBy(show, 'services', 'deviceId');
-    return [...facts.byModel.values()]
-      .filter(([first, second]) => second && first?.type.kind !== 'computer')
-      .flatMap((own) => [
-        ...differing(found, own, 'firmware', ({ device }) => device.firmware ?? ''),
-        ...compared(
-          found,
-          own.filter(({ device }) => masks.has(device.id)),
-          'mask',
-          ({ device }) => masks.get(device.id) ?? '',
-        ),
-        ...slotsOf(found, own, facts),
-        ...compared(
-          found,
-          own,
-          'variant',
-          ({ device }) => device.variant ?? '',
-          (device, value) =>
-            changeOf(`Variant of ${device.name}`, [updateRow('devices', device, { variant: value || null })]),
-        ),
-        ...(own[0]?.type.services ?? []).flatMap(({ key, label }) => {
-          const row = ({ device }: Typed) => services.get(device.id)?.find((service) => service.key === key);
-          return [
-            ...compared(found, apart(own), `${label}, port`, (item) => String(row(item)?.receivePort ?? '')),
-            ...compared(found, own, `${label}, on or off`, (item) => (row(item)?.enabled ? 'on' : 'off')),
-            ...compared(found, own, `${label}, account`, (item) => row(item)?.account ?? ''),
-            ...compared(found, own, `${label}, login`, (item) => row(item)?.login ?? ''),
-          ];
-        }),
-      ]);
-  },
+  groups(
+    (show) => compared(show),
+    (found, own, show) => [...differing(found, own, show), ...pairDiffers(found, own, show)],
+  ),
 );
 
+/** What one unit has in a field that is compared among those of its type. */
+interface Value {
+  readonly id: string;
+  readonly field: string;
+  readonly value: string;
+  readonly type: string;
+  /** Versions have rules of their own where there are two. */
+  readonly inPairs: boolean;
+}
+
+/** Values by model and field, and for slots by the controller too. */
+const compared = indexBy('devices', ({ id }, show): [string, Value][] => {
+  const [item] = unitsById(show).get(id) ?? [];
+  return item && item.type.kind !== 'computer' ? valuesOf(show, item) : [];
+});
+
+function valuesOf(show: Show, { device, type }: Typed): [string, Value][] {
+  const { id } = device;
+  const at = (field: string, value: string, also = '', inPairs = true): [string, Value] => [
+    [type.model, field, also].join('\n'),
+    { id, field, value, type: type.name, inPairs },
+  ];
+  const own = rowsBy(show, 'services', 'deviceId').get(id) ?? [];
+  const mask = maskOf(show, id);
+  return [
+    at('firmware', device.firmware ?? '', '', false),
+    ...(mask === undefined ? [] : [at('mask', mask)]),
+    ...slotsOf(show, id).map(([controllerId, hasSlot]) => at('slot', hasSlot, controllerId)),
+    at('variant', device.variant ?? ''),
+    ...type.services.flatMap(({ key, label }) => {
+      const row = own.find((service) => service.key === key);
+      return [
+        ...(isApart(show, device, type) ? [at(`${label}, port`, String(row?.receivePort ?? ''), key)] : []),
+        at(`${label}, on or off`, row?.enabled ? 'on' : 'off', key),
+        at(`${label}, account`, row?.account ?? '', key),
+        at(`${label}, login`, row?.login ?? '', key),
+      ];
+    }),
+  ];
+}
+
+/** Programs of one model by their computer. */
+const besides = indexBy('devices', (device, show) => {
+  const model = typeOf(show, device)?.model;
+  return device.runsOn === null || model === undefined ? [] : [[`${model} ${device.runsOn}`, device.id]];
+});
+
 /** Programs on one computer need ports that differ. */
-const apart = (own: readonly Typed[]): readonly Typed[] =>
-  own.filter(
-    ({ device }) =>
-      device.runsOn === null ||
-      !own.some((other) => other.device.id !== device.id && other.device.runsOn === device.runsOn),
-  );
+const isApart = (show: Show, { runsOn }: Device, { model }: DeviceType): boolean =>
+  runsOn === null || besides(show).get(`${model} ${runsOn}`)?.length === 1;
 
-/** The length of each unit's mask in its first network; the network's own where none was keyed in. */
-function masksOf(show: Show): Map<string, string> {
-  const deviceOf = new Map(rowsOf(show, 'interfaces').map(({ id, deviceId }) => [id, deviceId]));
-  return new Map(
-    rowsOf(show, 'addresses')
-      .toReversed()
-      .map(({ interfaceId, networkId, prefix }) => [
-        deviceOf.get(interfaceId) ?? '',
-        `/${prefix ?? show.networks[networkId]?.prefix ?? ''}`,
-      ]),
-  );
+/** Addresses by the unit that has them. */
+const addressesOf = indexBy('addresses', (address, show) => {
+  const deviceId = show.interfaces[address.interfaceId]?.deviceId;
+  return deviceId === undefined ? [] : [[deviceId, address]];
+});
+
+/** The length of a unit's mask in its first network; the network's own where none was keyed in. */
+function maskOf(show: Show, deviceId: string): string | undefined {
+  const [first] = addressesOf(show).get(deviceId) ?? [];
+  return first && `/${first.prefix ?? show.networks[first.networkId]?.prefix ?? ''}`;
 }
 
-/** Alike targets of one controller: each has a slot of its own, or none has one. */
-function slotsOf(found: Found<Finds>, own: readonly Typed[], { linksTo }: RigFacts): Finding[] {
-  const entries = own.flatMap((item) => (linksTo.get(item.device.id) ?? []).map((link) => ({ item, link })));
-  return [...groupBy(entries, ({ link }) => link.controllerId).values()].flatMap((list) => {
-    const hasSlot = new Map(list.map(({ item, link }) => [item, link.slot === null ? 'none' : 'given']));
-    return compared(found, [...hasSlot.keys()], 'slot', (item) => hasSlot.get(item) ?? '');
-  });
+/** Alike targets of one controller: each has a slot of its own, or none has one. The last link of each counts. */
+const slotsOf = (show: Show, deviceId: string): [controllerId: string, hasSlot: string][] => [
+  ...new Map(
+    (rowsBy(show, 'links', 'targetId').get(deviceId) ?? []).map(({ controllerId, slot }) => [
+      controllerId,
+      slot === null ? 'none' : 'given',
+    ]),
+  ),
+];
+
+const nameOf = (show: Show, { id }: Value): string => show.devices[id]?.name ?? '';
+const subjectsOf = (own: readonly Value[]) => own.map(({ id }) => ({ table: 'devices' as const, id }));
+
+/** Of two units nobody can tell which is odd. */
+function pairDiffers(found: Found<Finds>, own: readonly Value[], show: Show): Finding[] {
+  const [first, second] = own;
+  if (own.length !== 2 || !first?.inPairs || !second || first.value === second.value) return [];
+  const values = own.map(({ value }) => value);
+  if (values.includes('')) return [];
+  const about = { names: own.map((one) => nameOf(show, one)), field: first.field, values, type: first.type };
+  return [keyed(found('alike_pair', 'note', subjectsOf(own), about), about.type, first.field)];
 }
 
-const together = (changes: readonly Change[]): Change | undefined =>
-  changeOf(
-    'As the others',
-    changes.flatMap(({ edits }) => edits),
+function differing(found: Found<Finds>, own: readonly Value[], show: Show): Finding[] {
+  const [first] = own;
+  if (!first || own.every(({ value }) => value === first.value)) return [];
+  const byValue = [...groupBy(own, ({ value }) => value)].sort(
+    ([a, one], [b, two]) => two.length - one.length || (a < b ? -1 : 1),
   );
-
-type Mend = (device: Device, value: string) => ReturnType<typeof changeOf>;
-
-/** Of two units nobody can tell which is odd; their versions have rules of their own. */
-function pairDiffers(
-  found: Found<Finds>,
-  own: readonly Typed[],
-  field: string,
-  valueOf: (item: Typed) => string,
-): Finding[] {
-  const values = own.map(valueOf);
-  if (own.length !== 2 || values[0] === values[1] || values.includes('')) return [];
-  const about = { names: namesOf(own), field, values, type: own[0]?.type.name ?? '' };
-  return [keyed(found('alike_pair', 'note', subjectsOf(own), about), about.type, field)];
-}
-
-/** A setting that is compared among many and between two. */
-const compared = (
-  found: Found<Finds>,
-  own: readonly Typed[],
-  field: string,
-  valueOf: (item: Typed) => string,
-  mend?: Mend,
-): Finding[] => [...differing(found, own, field, valueOf, mend), ...pairDiffers(found, own, field, valueOf)];
-
-function differing(
-  found: Found<Finds>,
-  own: readonly Typed[],
-  field: string,
-  valueOf: (item: Typed) => string,
-  mend?: Mend,
-): Finding[] {
-  const values = own.map(valueOf);
-  if (values.every((value) => value === values[0])) return [];
-  const groups = [...groupBy(own, valueOf)].sort(([a, one], [b, two]) => two.length - one.length || (a < b ? -1 : 1));
-  const [usual] = groups;
+  const [usual] = byValue;
   // a clear majority is needed to call the others odd
   if (!usual || usual[1].length <= own.length / 2) return [];
-  const odd = groups.slice(1).flatMap(([, items]) => items);
-  const fixes = mend
-    ? [
-        fixWith(
-          `As the others: ${nameList(namesOf(odd))}`,
-          together(odd.flatMap((item) => mend(item.device, usual[0]) ?? [])),
-        ),
-      ]
-    : [];
-  const subjects = odd.map(({ device }) => ({ table: 'devices' as const, id: device.id }));
+  const odd = byValue.slice(1).flatMap(([, items]) => items);
   const details = {
-    names: namesOf(odd),
-    field,
-    values: [...new Set(odd.map(valueOf))].map((value) => value || 'nothing'),
+    names: odd.map((one) => nameOf(show, one)),
+    field: first.field,
+    values: [...new Set(odd.map(({ value }) => value))].map((value) => value || 'nothing'),
     usual: usual[0] || 'nothing',
     count: usual[1].length,
-    type: own[0]?.type.name ?? '',
+    type: first.type,
   };
-  return [keyed(found('alike_differ', 'note', subjects, details, fixes), details.type, field)];
+  const fixes = first.field === 'variant' ? [asTheOthers(show, odd, usual[0])] : [];
+  return [keyed(found('alike_differ', 'note', subjectsOf(odd), details, fixes), details.type, first.field)];
+}
+
+function asTheOthers(show: Show, odd: readonly Value[], variant: string): Fix | undefined {
+  const edits = odd.flatMap(({ id }) => {
+    const device = show.devices[id];
+    return device ? [updateRow('devices', device, { variant: variant || null })] : [];
+  });
+  const names = nameList(odd.map((one) => nameOf(show, one)));
+  return fixWith(`As the others: ${names}`, changeOf('As the others', edits));
 }

@@ -1,4 +1,4 @@
-import { fixWith, nameList } from '../../findings/index.ts';
+import { fixWith, nameList, each } from '../../findings/index.ts';
 import {
   changeOf,
   contentWith,
@@ -6,10 +6,10 @@ import {
   insertRow,
   removeRow,
   rowsBy,
-  rowsOf,
   updateRow,
   type DeviceType,
   type Edit,
+  type Show,
 } from '../../show/index.ts';
 import { compareVersions } from '../compare-versions.ts';
 import { rigRule } from '../rig-rule.ts';
@@ -25,10 +25,11 @@ export const newerHidden = rigRule<{
       'Remove the older one, or keep it knowingly.',
     ],
   },
-  (found, show) => {
-    const effective = definitionsOf(show);
-    const devices = rowsBy(show, 'devices', 'typeId');
-    return rowsOf(show, 'types').flatMap((hidden) => {
+  each(
+    (show) => rowsBy(show, 'types', 'id'),
+    (found, hidden, show) => {
+      const effective = definitionsOf(show);
+      const devices = rowsBy(show, 'devices', 'typeId');
       const first = effective.get(hidden.model);
       if (!first || first.id === hidden.id || compareVersions(hidden.version, first.version) !== 1) return [];
       const retyped = (devices.get(first.id) ?? []).map((device) =>
@@ -44,8 +45,8 @@ export const newerHidden = rigRule<{
       };
       const subject = { table: 'types' as const, id: hidden.id };
       return [found('newer_hidden', 'note', [subject], details, [fixWith('Remove the older one', change)])];
-    });
-  },
+    },
+  ),
 );
 
 /** Units whose adapters and services are not those of their type any more, since the definition changed. */
@@ -62,19 +63,11 @@ export const partsMoved = rigRule<{ parts_moved: { name: string; type: string; l
       'Take the parts of its type as they are now.',
     ],
   },
-  (found, show, facts) => {
-    const interfaces = rowsBy(show, 'interfaces', 'deviceId');
-    const services = rowsBy(show, 'services', 'deviceId');
-    const addresses = rowsBy(show, 'addresses', 'interfaceId');
-    const removal = (id: string): Edit[] => {
-      const [service, its] = [show.services[id], show.interfaces[id]];
-      return [
-        ...(service ? [removeRow('services', service)] : []),
-        ...(addresses.get(id) ?? []).map((row) => removeRow('addresses', row)),
-        ...(its ? [removeRow('interfaces', its)] : []),
-      ];
-    };
-    return facts.all.flatMap(({ device, type }) => {
+  each(
+    (_show, { units }) => units,
+    (found, { device, type }, show) => {
+      const interfaces = rowsBy(show, 'interfaces', 'deviceId');
+      const services = rowsBy(show, 'services', 'deviceId');
       const [its, does] = [interfaces.get(device.id) ?? [], services.get(device.id) ?? []];
       const isWhole =
         its.length === type.adapters.length &&
@@ -89,7 +82,7 @@ export const partsMoved = rigRule<{ parts_moved: { name: string; type: string; l
       const lacks = [...lacking(type.adapters, own.adapters), ...lacking(type.services, own.services)];
       const extra = [...surplus(type.adapters, own.adapters), ...surplus(type.services, own.services)];
       if (lacks.length + extra.length === 0) return [];
-      const edits = [...missingRows(device.id, type, own), ...extra.flatMap(({ id }) => removal(id))];
+      const edits = [...missingRows(device.id, type, own), ...extra.flatMap(({ id }) => removalOf(show, id))];
       const details = { name: device.name, type: type.name, lacks, extra: extra.map(({ key }) => key) };
       const change = changeOf(`Give ${device.name} the parts of its type`, edits);
       const subject = { table: 'devices' as const, id: device.id };
@@ -98,9 +91,19 @@ export const partsMoved = rigRule<{ parts_moved: { name: string; type: string; l
           fixWith('Take the parts of its type', change),
         ]),
       ];
-    });
-  },
+    },
+  ),
 );
+
+/** Takes a service or an interface away, with its addresses. */
+function removalOf(show: Show, id: string): Edit[] {
+  const [service, its] = [show.services[id], show.interfaces[id]];
+  return [
+    ...(service ? [removeRow('services', service)] : []),
+    ...(rowsBy(show, 'addresses', 'interfaceId').get(id) ?? []).map((row) => removeRow('addresses', row)),
+    ...(its ? [removeRow('interfaces', its)] : []),
+  ];
+}
 
 type Keyed = readonly { readonly key: string }[];
 const lacking = (wanted: Keyed, own: ReadonlyMap<string, string>): string[] =>

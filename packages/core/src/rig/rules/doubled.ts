@@ -1,10 +1,22 @@
-import { fixWith, nameList } from '../../findings/index.ts';
-import { changeOf, groupBy, rowsOf, typeOf, updateRow, type Device } from '../../show/index.ts';
+import { fixWith, groups, nameList } from '../../findings/index.ts';
+import { changeOf, indexBy, rowsBy, typeOf, updateRow, type Device, type Show } from '../../show/index.ts';
 import { rigRule } from '../rig-rule.ts';
 
 const subjects = (devices: readonly Device[]) => devices.map(({ id }) => ({ table: 'devices' as const, id }));
-const doubles = <Item>(groups: Map<string, Item[]>): [string, Item[]][] =>
-  [...groups].filter(([, items]) => items.length > 1);
+const modelOf = (show: Show, device: Device | undefined): string => typeOf(show, device)?.model ?? '';
+
+const namesakes = indexBy('devices', (device) => [[device.name.toLowerCase(), device]]);
+const alikeNumbered = indexBy('devices', (device, show) =>
+  device.unit === null ? [] : [[`${modelOf(show, device)} ${device.unit}`, device]],
+);
+/** The numbers that are taken, by model. */
+const numbered = indexBy('devices', (device, show) =>
+  device.unit === null ? [] : [[modelOf(show, device), device.unit]],
+);
+const oneSerial = indexBy('devices', (device, show) => {
+  const serial = device.serial.trim().toLowerCase();
+  return serial === '' ? [] : [[`${modelOf(show, device)} ${serial}`, device]];
+});
 
 /** One name for two units: nobody can tell which is meant, on a label or in a cue (need 5.2). */
 export const doubledName = rigRule<{ doubled_name: { name: string; count: number } }>(
@@ -15,10 +27,13 @@ export const doubledName = rigRule<{ doubled_name: { name: string; count: number
       'Give each a name of its own, with its place or number.',
     ],
   },
-  (found, show) =>
-    doubles(groupBy(rowsOf(show, 'devices'), ({ name }) => name.toLowerCase())).map(([, devices]) =>
+  groups(
+    namesakes,
+    (found, devices) => [
       found('doubled_name', 'risky', subjects(devices), { name: devices[0]?.name ?? '', count: devices.length }),
-    ),
+    ],
+    2,
+  ),
 );
 
 /** Two units of one type with one number: placement and people mix them up. The later one gets the next free number. */
@@ -30,25 +45,23 @@ export const doubledUnit = rigRule<{ doubled_unit: { unit: string; names: string
       fixable ? 'Renumber one of them.' : 'Give one of them another number.',
     ],
   },
-  (found, show) => {
-    const perType = groupBy(
-      rowsOf(show, 'devices').filter((device) => device.unit !== null),
-      (device) => typeOf(show, device)?.model ?? '',
-    );
-    return [...perType].flatMap(([, all]) => {
-      const used = new Set(all.map((device) => device.unit));
+  groups(
+    alikeNumbered,
+    (found, devices, show) => {
+      const used = new Set(numbered(show).get(modelOf(show, devices[0])));
       let next = 1;
       while (used.has(next)) next += 1;
-      return doubles(groupBy(all, (device) => String(device.unit))).map(([unit, devices]) => {
-        const last = [...devices].sort((a, b) => a.rev - b.rev || (a.id < b.id ? -1 : 1)).at(-1);
-        const change = last && changeOf(`Number ${last.name} ${next}`, [updateRow('devices', last, { unit: next })]);
-        const names = devices.map((device) => device.name);
-        return found('doubled_unit', 'risky', subjects(devices), { unit, names }, [
+      const last = [...devices].sort((a, b) => a.rev - b.rev || (a.id < b.id ? -1 : 1)).at(-1);
+      const change = last && changeOf(`Number ${last.name} ${next}`, [updateRow('devices', last, { unit: next })]);
+      const details = { unit: String(last?.unit), names: devices.map((device) => device.name) };
+      return [
+        found('doubled_unit', 'risky', subjects(devices), details, [
           fixWith(`Make ${last?.name} unit ${next}`, change),
-        ]);
-      });
-    });
-  },
+        ]),
+      ];
+    },
+    2,
+  ),
 );
 
 /** One MAC address on two interfaces: a slip in the list, since no two adapters share one. */
@@ -60,16 +73,15 @@ export const doubledMac = rigRule<{ doubled_mac: { mac: string; names: string[] 
       'Read it again from the unit’s label.',
     ],
   },
-  (found, show) =>
-    doubles(
-      groupBy(
-        rowsOf(show, 'interfaces').filter((row) => row.mac !== null),
-        (row) => row.mac ?? '',
-      ),
-    ).map(([mac, rows]) => {
+  groups(
+    (show) => rowsBy(show, 'interfaces', 'mac'),
+    (found, rows, show) => {
       const devices = rows.flatMap((row) => show.devices[row.deviceId] ?? []);
-      return found('doubled_mac', 'risky', subjects(devices), { mac, names: devices.map((device) => device.name) });
-    }),
+      const details = { mac: rows[0]?.mac ?? '', names: devices.map((device) => device.name) };
+      return [found('doubled_mac', 'risky', subjects(devices), details)];
+    },
+    2,
+  ),
 );
 
 /** One serial number on two units of a model: each has its own, so one line of the list is wrong (need 1.1). */
@@ -81,16 +93,12 @@ export const doubledSerial = rigRule<{ doubled_serial: { serial: string; names: 
       'Read it again from the unit’s label.',
     ],
   },
-  (found, show) =>
-    doubles(
-      groupBy(
-        rowsOf(show, 'devices').filter(({ serial }) => serial.trim() !== ''),
-        (device) => `${typeOf(show, device)?.model ?? ''} ${device.serial.trim().toLowerCase()}`,
-      ),
-    ).map(([, devices]) =>
-      found('doubled_serial', 'risky', subjects(devices), {
-        serial: devices[0]?.serial.trim() ?? '',
-        names: devices.map(({ name }) => name),
-      }),
-    ),
+  groups(
+    oneSerial,
+    (found, devices) => {
+      const details = { serial: devices[0]?.serial.trim() ?? '', names: devices.map(({ name }) => name) };
+      return [found('doubled_serial', 'risky', subjects(devices), details)];
+    },
+    2,
+  ),
 );

@@ -1,3 +1,4 @@
+import { each } from '../../findings/index.ts';
 import { compareVersions } from '../compare-versions.ts';
 import { rigRule } from '../rig-rule.ts';
 
@@ -22,8 +23,9 @@ export const featureVersions = rigRule<{ feature_below: Feature; feature_unknown
       'Check by hand.',
     ],
   },
-  (found, _show, facts) =>
-    facts.all.flatMap(({ device, type }) =>
+  each(
+    (_show, { units }) => units,
+    (found, { device, type }) =>
       type.features.flatMap(({ key, label, lowest }) => {
         if (lowest === null || !device.features.includes(key)) return [];
         const order = device.firmware === null ? undefined : compareVersions(device.firmware, lowest);
@@ -33,5 +35,5 @@ export const featureVersions = rigRule<{ feature_below: Feature; feature_unknown
         const subject = { table: 'devices' as const, id: device.id };
         return [found(code, order === -1 ? 'risky' : 'note', [subject], details)];
       }),
-    ),
+  ),
 );

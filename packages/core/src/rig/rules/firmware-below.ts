@@ -1,4 +1,5 @@
-import { rowsBy, rowsOf, serviceTypeOf } from '../../show/index.ts';
+import { each } from '../../findings/index.ts';
+import { rowsBy, serviceTypeOf } from '../../show/index.ts';
 import { compareVersions } from '../compare-versions.ts';
 import { rigRule } from '../rig-rule.ts';
 
@@ -13,9 +14,10 @@ export const firmwareBelow = rigRule<{
       'Update it before the rig-in, or write down the version if the list is out of date.',
     ],
   },
-  (found, show) => {
-    const links = rowsBy(show, 'links', 'targetId');
-    return rowsOf(show, 'services').flatMap((row) => {
+  each(
+    (show) => rowsBy(show, 'services', 'id'),
+    (found, row, show) => {
+      const links = rowsBy(show, 'links', 'targetId');
       const device = show.devices[row.deviceId];
       const type = serviceTypeOf(show, device, row.key);
       const lowest = type?.lowestFirmware;
@@ -24,6 +26,6 @@ export const firmwareBelow = rigRule<{
       const wanted = links.get(device.id)?.some((link) => link.serviceKey === row.key) ?? false;
       const details = { name: device.name, firmware: device.firmware, lowest, service: type.label };
       return [found('firmware_below', wanted ? 'risky' : 'note', [{ table: 'devices', id: device.id }], details)];
-    });
-  },
+    },
+  ),
 );

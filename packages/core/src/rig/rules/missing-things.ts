@@ -1,8 +1,7 @@
 import { isCopyGood } from '../copy-age.ts';
-import { fixWith, nameList } from '../../findings/index.ts';
-import { changeOf, updateRow } from '../../show/index.ts';
-import { accessoryNeeds, converterNeeds } from '../accessories.ts';
-import { namesOf, subjectsOf } from '../facts.ts';
+import { fixWith, nameList, each, groups } from '../../findings/index.ts';
+import { changeOf, indexBy, rowsBy, typeOf, updateRow, type Device, type DeviceType } from '../../show/index.ts';
+import { accessoriesOf, convertersAt } from '../accessories.ts';
 import { rigRule } from '../rig-rule.ts';
 
 /** Accessories that nobody packed; without one for the network the unit has no socket at all (C40). */
@@ -16,19 +15,22 @@ export const accessoriesMissing = rigRule<{
       'Pack it, then say so.',
     ],
   },
-  (found, show, facts) =>
-    accessoryNeeds(show, facts)
-      .filter(({ packed }) => !packed)
-      .map(({ item: { device }, accessory: { key, label, need, count } }) => {
-        const packedNow = changeOf(`Pack the ${label} of ${device.name}`, [
-          updateRow('devices', device, { packed: [...device.packed, key] }),
-        ]);
-        const subject = { table: 'devices' as const, id: device.id };
-        const details = { name: device.name, accessory: label, key, need, count };
-        return found('accessory_missing', need === 'network' ? 'risky' : 'note', [subject], details, [
-          fixWith('It is packed', packedNow),
-        ]);
-      }),
+  each(
+    (_show, { units }) => units,
+    (found, item, show) =>
+      accessoriesOf(show, item)
+        .filter(({ packed }) => !packed)
+        .map(({ item: { device }, accessory: { key, label, need, count } }) => {
+          const packedNow = changeOf(`Pack the ${label} of ${device.name}`, [
+            updateRow('devices', device, { packed: [...device.packed, key] }),
+          ]);
+          const subject = { table: 'devices' as const, id: device.id };
+          const details = { name: device.name, accessory: label, key, need, count };
+          return found('accessory_missing', need === 'network' ? 'risky' : 'note', [subject], details, [
+            fixWith('It is packed', packedNow),
+          ]);
+        }),
+  ),
 );
 
 /** Cables whose ends do not mate without a converter (C40). */
@@ -42,13 +44,28 @@ export const convertersNeeded = rigRule<{
       'Pack a converter, or use other sockets.',
     ],
   },
-  (found, show) =>
-    converterNeeds(show).map(({ cable, from, to }) => {
-      const subjects = [cable.fromDevice, cable.toDevice].map((id) => ({ table: 'devices' as const, id }));
-      const names = subjects.map(({ id }) => show.devices[id]?.name ?? '');
-      return found('converter_needed', 'note', subjects, { names, from, to, medium: cable.medium });
-    }),
+  each(
+    (show) => rowsBy(show, 'cables', 'id'),
+    (found, row, show) =>
+      convertersAt(show, row).map(({ cable, from, to }) => {
+        const subjects = [cable.fromDevice, cable.toDevice].map((id) => ({ table: 'devices' as const, id }));
+        const names = subjects.map(({ id }) => show.devices[id]?.name ?? '');
+        return found('converter_needed', 'note', subjects, { names, from, to, medium: cable.medium });
+      }),
+  ),
 );
+
+/** Units of certain types with what is said of them: whatever else is written of one changes nothing here. */
+const saidOf = (test: (type: DeviceType) => boolean) =>
+  indexBy('devices', (device, show): [string, Pick<Device, 'id' | 'name' | 'savedOn'>][] => {
+    const type = typeOf(show, device);
+    return type && test(type) ? [['all', { id: device.id, name: device.name, savedOn: device.savedOn }]] : [];
+  });
+const erasable = saidOf(({ erases }) => erases.length > 0);
+const preset = saidOf(({ factory }) => factory.login === 'preset');
+
+const firstOf = (own: readonly { readonly id: string }[]) =>
+  own.slice(0, 50).map(({ id }) => ({ table: 'devices' as const, id }));
 
 type Several = { names: string[]; count: number };
 
@@ -61,13 +78,14 @@ export const copiesMissing = rigRule<{ no_copy: Several }>(
       'Save a copy away from the unit and write the day down on its page.',
     ],
   },
-  (found, _show, facts) => {
-    const open = facts.all.filter(
-      ({ device, type }) => type.erases.length > 0 && !isCopyGood(device.savedOn, facts.now),
-    );
-    const details = { names: namesOf(open), count: open.length };
-    return open.length === 0 ? [] : [found('no_copy', 'note', subjectsOf(open.slice(0, 50)), details)];
-  },
+  groups(
+    (show, _facts) => erasable(show),
+    (found, units, _show, facts) => {
+      const open = units.filter(({ savedOn }) => !isCopyGood(savedOn, facts.now));
+      const details = { names: open.map(({ name }) => name), count: open.length };
+      return open.length === 0 ? [] : [found('no_copy', 'note', firstOf(open), details)];
+    },
+  ),
 );
 
 /** Units with an account that the whole trade knows. One finding for all. */
@@ -79,9 +97,11 @@ export const knownLogins = rigRule<{ known_login: Several }>(
       'Set another one before guests are on the network.',
     ],
   },
-  (found, _show, facts) => {
-    const open = facts.all.filter(({ type }) => type.factory.login === 'preset');
-    const details = { names: namesOf(open), count: open.length };
-    return open.length === 0 ? [] : [found('known_login', 'note', subjectsOf(open.slice(0, 50)), details)];
-  },
+  groups(
+    (show) => preset(show),
+    (found, open) => {
+      const details = { names: open.map(({ name }) => name), count: open.length };
+      return [found('known_login', 'note', firstOf(open), details)];
+    },
+  ),
 );

@@ -1,9 +1,12 @@
-import { nameList } from '../../findings/index.ts';
-import { groupBy, rowsOf, type Link, type Show } from '../../show/index.ts';
+import { nameList, groups } from '../../findings/index.ts';
+import { indexBy, type Link } from '../../show/index.ts';
 import { rigRule } from '../rig-rule.ts';
 
 const subjects = (links: readonly Link[]) => links.map(({ id }) => ({ table: 'links' as const, id }));
-const named = (show: Show) => rowsOf(show, 'links').filter(({ label }) => label.trim() !== '');
+const namedBy = (keyOf: (link: Link) => string) =>
+  indexBy('links', (link) => (link.label.trim() === '' ? [] : [[keyOf(link), link]]));
+const byTarget = namedBy(({ targetId }) => targetId);
+const byLabel = namedBy(({ label }) => plain(label));
 
 /** One target under different names in controllers (C84, need 13.3). */
 export const namesDiffer = rigRule<{ names_differ: { name: string; labels: string[]; form: '' | 'yes' } }>(
@@ -16,14 +19,16 @@ export const namesDiffer = rigRule<{ names_differ: { name: string; labels: strin
       'Use one name for one thing.',
     ],
   },
-  (found, show) =>
-    [...groupBy(named(show), ({ targetId }) => targetId)].flatMap(([targetId, links]) => {
-      const name = show.devices[targetId]?.name ?? '';
+  groups(
+    (show) => byTarget(show),
+    (found, links, show) => {
+      const name = show.devices[links[0]?.targetId ?? '']?.name ?? '';
       const labels = [...new Set(links.map(({ label }) => label))].filter((label) => label !== name);
       if (labels.length === 0) return [];
       const form = labels.every((label) => plain(label) === plain(name)) ? 'yes' : '';
       return [found('names_differ', 'note', subjects(links), { name, labels, form })];
-    }),
+    },
+  ),
 );
 
 /** One name for different targets. */
@@ -35,14 +40,18 @@ export const nameShared = rigRule<{ name_shared: { label: string; names: string[
       'Give each a name of its own.',
     ],
   },
-  (found, show) =>
-    [...groupBy(named(show), ({ label }) => plain(label))].flatMap(([, links]) => {
+  groups(
+    (show) => byLabel(show),
+    (found, links, show) => {
       const targets = [...new Set(links.map(({ targetId }) => targetId))];
       if (targets.length < 2) return [];
       const names = targets.map((id) => show.devices[id]?.name ?? '');
       return [found('name_shared', 'risky', subjects(links), { label: links[0]?.label ?? '', names })];
-    }),
+    },
+  ),
 );
 
 /** Equal but for case and blanks is a slip of the form, not another name (C34). */
-const plain = (text: string): string => text.toLowerCase().replace(/\s+/g, '');
+function plain(text: string): string {
+  return text.toLowerCase().replace(/\s+/g, '');
+}

@@ -1,4 +1,4 @@
-import { nameList } from '../../findings/index.ts';
+import { nameList, each } from '../../findings/index.ts';
 import { definitionsOf, type Show } from '../../show/index.ts';
 import { cheapestSet } from '../cheapest-set.ts';
 import type { RigFacts, Typed } from '../facts.ts';
@@ -27,8 +27,9 @@ export const tooManySources = rigRule<{
         : `Plan ${f.units} of these, or fewer sources.`) + (f.cheapest ? ` Cheapest beside it: ${f.cheapest}.` : ''),
     ],
   },
-  (found, show, facts) =>
-    facts.all.flatMap((item) => {
+  each(
+    (_show, { units }) => units,
+    (found, item, show, facts) => {
       const { device, type } = item;
       const { sources: most } = type.most;
       if (device.sources === null || most === null || device.sources <= most) return [];
@@ -47,7 +48,8 @@ export const tooManySources = rigRule<{
           cheapest: cheapestBeside(show, facts, item, wanted - most),
         }),
       ];
-    }),
+    },
+  ),
 );
 
 /** What to add beside the one that is there: units of the rig with room to spare, then those with a price. */
@@ -84,12 +86,14 @@ export const tooManyControllers = rigRule<{ too_many_controllers: { name: string
       'Agree who controls it and take the other links out.',
     ],
   },
-  (found, show, facts) =>
-    facts.all.flatMap((item) => {
+  each(
+    (_show, { units }) => units,
+    (found, item, show, facts) => {
       const most = item.type.most.controllers;
       const ids = new Set(facts.linksTo.get(item.device.id)?.map(({ controllerId }) => controllerId));
       if (most === null || ids.size <= most) return [];
       const names = [...ids].map((id) => show.devices[id]?.name ?? '');
       return [found('too_many_controllers', 'risky', subject(item), { name: item.device.name, most, names })];
-    }),
+    },
+  ),
 );

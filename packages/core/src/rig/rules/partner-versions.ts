@@ -1,4 +1,4 @@
-import { nameList, type Finding, type Found } from '../../findings/index.ts';
+import { nameList, type Finding, type Found, groups } from '../../findings/index.ts';
 import { compareVersions } from '../compare-versions.ts';
 import { namesOf, subjectsOf, type Typed } from '../facts.ts';
 import { rigRule } from '../rig-rule.ts';
@@ -26,8 +26,9 @@ export const partnerVersions = rigRule<Finds>(
       'Read it from the unit or the program.',
     ],
   },
-  (found, _show, facts) =>
-    [...facts.byModel.values()].flatMap((own) => {
+  groups(
+    (_show, { byModel }) => byModel,
+    (found, own, _show, facts) => {
       const [first] = own;
       if (!first) return [];
       return first.type.matches.flatMap(({ model, rule }) => {
@@ -38,7 +39,8 @@ export const partnerVersions = rigRule<Finds>(
         const isAlone = model !== first.type.model && partners.length === 0;
         return isTold || isAlone ? [] : unequal(found, [...own, ...partners], rule);
       });
-    }),
+    },
+  ),
 );
 
 function unequal(found: Found<Finds>, together: readonly Typed[], rule: MatchRule): Finding[] {

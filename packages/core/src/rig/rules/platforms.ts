@@ -1,4 +1,4 @@
-import { fixWith } from '../../findings/index.ts';
+import { fixWith, each } from '../../findings/index.ts';
 import { changeOf, isComputer, updateRow, type DeviceType } from '../../show/index.ts';
 import { platformFit } from '../platform.ts';
 import { rigRule } from '../rig-rule.ts';
@@ -58,34 +58,35 @@ export const platforms = rigRule<{
       'Write the system and its version down.',
     ],
   },
-  (found, show, facts) =>
-    facts.all
-      .filter(({ type }) => type.form === 'program')
-      .flatMap(({ device, type }) => {
-        const computer = device.runsOn === null ? undefined : show.devices[device.runsOn];
-        const fit = computer && platformFit(type, computer);
-        if (fit === 'usable') return [];
-        const usable = facts.all.filter((item) => isComputer(item.type) && platformFit(type, item.device) === 'usable');
-        const moves = usable
-          .slice(0, 3)
-          .map((item) =>
-            fixWith(
-              `Run it on ${item.device.name}`,
-              changeOf(`Run ${device.name} on ${item.device.name}`, [
-                updateRow('devices', device, { runsOn: item.device.id, adapter: null }),
-              ]),
-            ),
-          );
-        const details = {
-          name: device.name,
-          computer: computer?.name ?? '',
-          system: computer?.system ?? '',
-          version: computer?.systemVersion ?? '',
-          wanted: type.runsOn.map(rangeOf),
-        };
-        const subjects = [device.id, computer?.id].flatMap((id) => (id ? [{ table: 'devices' as const, id }] : []));
-        const code = fit ? (`platform_${fit}` as const) : 'no_computer';
-        const isOpen = fit === 'unknown' || fit === 'unsaid';
-        return [found(code, isOpen ? 'note' : 'risky', subjects, details, isOpen ? [] : moves)];
-      }),
+  each(
+    (_show, { units }) => units,
+    (found, { device, type }, show, facts) => {
+      if (type.form !== 'program') return [];
+      const computer = device.runsOn === null ? undefined : show.devices[device.runsOn];
+      const fit = computer && platformFit(type, computer);
+      if (fit === 'usable') return [];
+      const usable = facts.all.filter((item) => isComputer(item.type) && platformFit(type, item.device) === 'usable');
+      const moves = usable
+        .slice(0, 3)
+        .map((item) =>
+          fixWith(
+            `Run it on ${item.device.name}`,
+            changeOf(`Run ${device.name} on ${item.device.name}`, [
+              updateRow('devices', device, { runsOn: item.device.id, adapter: null }),
+            ]),
+          ),
+        );
+      const details = {
+        name: device.name,
+        computer: computer?.name ?? '',
+        system: computer?.system ?? '',
+        version: computer?.systemVersion ?? '',
+        wanted: type.runsOn.map(rangeOf),
+      };
+      const subjects = [device.id, computer?.id].flatMap((id) => (id ? [{ table: 'devices' as const, id }] : []));
+      const code = fit ? (`platform_${fit}` as const) : 'no_computer';
+      const isOpen = fit === 'unknown' || fit === 'unsaid';
+      return [found(code, isOpen ? 'note' : 'risky', subjects, details, isOpen ? [] : moves)];
+    },
+  ),
 );

@@ -1,4 +1,5 @@
-import { groupBy, rowsOf, typeOf, type Device, type DeviceType } from '../../show/index.ts';
+import { each } from '../../findings/index.ts';
+import { typeOf, type Device, type DeviceType, indexBy, type Show } from '../../show/index.ts';
 import { rigRule } from '../rig-rule.ts';
 import { feedTexts } from '../type-words.ts';
 
@@ -24,25 +25,31 @@ export const powerFeeds = rigRule<{ feed_unfit: Fed; feed_no_switch: Fed; on_bat
       'Plan a change, or feed it otherwise.',
     ],
   },
-  (found, show, facts) => {
-    const ends = rowsOf(show, 'cables').flatMap((cable) => [
-      { own: cable.fromDevice, far: cable.toDevice, medium: cable.medium },
-      { own: cable.toDevice, far: cable.fromDevice, medium: cable.medium },
-    ]);
-    const plugs = groupBy(ends, ({ own }) => own);
-    const hasFeed = (id: string) =>
-      plugs.get(id)?.some(({ far, medium }) => medium === 'copper' && typeOf(show, show.devices[far])?.feedsCables) ??
-      false;
-    return facts.all.flatMap(({ device, type }) => {
+  each(
+    (_show, { units }) => units,
+    (found, { device, type }, show) => {
       const { feed } = device;
-      const code = feed && faultOf(feed, type.power, hasFeed(device.id));
+      const code = feed && faultOf(feed, type.power, isFed(show, device.id));
       if (!code) return [];
       const subject = { table: 'devices' as const, id: device.id };
       const details = { name: device.name, feed, offers: type.power.map((offer) => offer.feed) };
       return [found(code, code === 'on_battery' ? 'note' : 'risky', [subject], details)];
-    });
-  },
+    },
+  ),
 );
+
+/** What each unit is joined to by copper. */
+const copperEnds = indexBy('cables', ({ fromDevice, toDevice, medium }) =>
+  medium === 'copper'
+    ? [
+        [fromDevice, toDevice],
+        [toDevice, fromDevice],
+      ]
+    : [],
+);
+
+const isFed = (show: Show, id: string): boolean =>
+  (copperEnds(show).get(id) ?? []).some((far) => typeOf(show, show.devices[far])?.feedsCables);
 
 function faultOf(feed: Feed, offers: DeviceType['power'], fedByCable: boolean) {
   if (offers.length > 0 && !offers.some((offer) => offer.feed === feed)) return 'feed_unfit' as const;

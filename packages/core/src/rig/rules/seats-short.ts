@@ -1,7 +1,7 @@
-import { nameList } from '../../findings/index.ts';
+import { nameList, groups } from '../../findings/index.ts';
 import { namesOf, subjectsOf } from '../facts.ts';
 import { rigRule } from '../rig-rule.ts';
-import { seatCounts } from '../seats.ts';
+import { seatsAmong } from '../seats.ts';
 
 /** Licences that the show needs and nobody owns (C37). */
 export const seatsShort = rigRule<{
@@ -16,11 +16,21 @@ export const seatsShort = rigRule<{
       'Buy or borrow the rest, or switch the function off where it is not needed. Owned licences are in the list before the site.',
     ],
   },
-  (found, show, facts) =>
-    seatCounts(show, facts).flatMap(({ type, bundle, users, needed, owned }) => {
-      const details = { bundle: bundle.label, type: type.name, needed, owned, per: bundle.per, names: namesOf(users) };
-      return needed > owned ? [found('seats_short', 'risky', subjectsOf(users), details)] : [];
-    }),
+  groups(
+    (_show, { byModel }) => byModel,
+    (found, own, show) =>
+      seatsAmong(show, own).flatMap(({ type, bundle, users, needed, owned }) => {
+        const details = {
+          bundle: bundle.label,
+          type: type.name,
+          needed,
+          owned,
+          per: bundle.per,
+          names: namesOf(users),
+        };
+        return needed > owned ? [found('seats_short', 'risky', subjectsOf(users), details)] : [];
+      }),
+  ),
 );
 
 /** Licences that are owned and that nothing in use needs (C37). */
@@ -32,10 +42,13 @@ export const seatsIdle = rigRule<{ seats_idle: { bundle: string; type: string; i
       'Mark the function where it is used, or leave the licence at home.',
     ],
   },
-  (found, show, facts) =>
-    seatCounts(show, facts).flatMap(({ type, bundle, needed, owned }) => {
-      const subjects = [{ table: 'types' as const, id: type.id }];
-      const details = { bundle: bundle.label, type: type.name, idle: owned - needed, owned };
-      return owned > needed ? [found('seats_idle', 'note', subjects, details)] : [];
-    }),
+  groups(
+    (_show, { byModel }) => byModel,
+    (found, own, show) =>
+      seatsAmong(show, own).flatMap(({ type, bundle, needed, owned }) => {
+        const subjects = [{ table: 'types' as const, id: type.id }];
+        const details = { bundle: bundle.label, type: type.name, idle: owned - needed, owned };
+        return owned > needed ? [found('seats_idle', 'note', subjects, details)] : [];
+      }),
+  ),
 );

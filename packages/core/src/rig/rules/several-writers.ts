@@ -1,4 +1,4 @@
-import { nameList } from '../../findings/index.ts';
+import { nameList, each } from '../../findings/index.ts';
 import { rigRule } from '../rig-rule.ts';
 
 /** Several controllers of one target without a rule that the crew agreed (need 8.21, C27). */
@@ -10,13 +10,15 @@ export const severalWriters = rigRule<{ several_writers: { name: string; names: 
       'Agree who may when, and write it down at the unit.',
     ],
   },
-  (found, show, facts) =>
-    facts.all.flatMap(({ device, type }) => {
+  each(
+    (_show, { units }) => units,
+    (found, { device, type }, show, facts) => {
       const ids = new Set(facts.linksTo.get(device.id)?.map(({ controllerId }) => controllerId));
       const most = type.most.controllers ?? Infinity;
       // more than it takes is told as such
       if (ids.size < 2 || ids.size > most || device.sharing !== '') return [];
       const names = [...ids].map((id) => show.devices[id]?.name ?? '');
       return [found('several_writers', 'note', [{ table: 'devices', id: device.id }], { name: device.name, names })];
-    }),
+    },
+  ),
 );
