@@ -2,7 +2,7 @@ import { addressingFacts, findFound, matchFound, planPlacement, type AsFound } f
 import { addressingRules } from './addressing/find-addressing.ts';
 import { cablingRules } from './cabling/find-cabling.ts';
 import { segmentMembers } from './cabling/segment-members.ts';
-import { fold, sortFindings, type Finding, type Rule } from './findings/index.ts';
+import { SortedFindings, type Finding, type Rule } from './findings/index.ts';
 import {
   basisOf,
   depthOf,
@@ -23,7 +23,6 @@ import {
   Standing,
   StandingIndex,
   buildOn,
-  groupBy,
   isAlike,
   memoOf,
   read,
@@ -61,8 +60,8 @@ export class StandingAnalysis {
   private depths: ReadonlyMap<string, Depth> = new Map();
   private readonly newSoundings = new Map<string, Sounding | null>();
   private readonly newDepths = new Map<string, Depth | null>();
-  /** All of them in their order, until one of them is another. */
-  private findings: readonly Finding[] | undefined;
+  private readonly findings = new SortedFindings(linkName);
+  private touched = new Set<string>();
   private asFound: AsFound | undefined;
   private rev: number;
   private seen: Seen;
@@ -95,16 +94,21 @@ export class StandingAnalysis {
     return this.parts();
   }
 
+  /** The links of which something is another than in the analysis before. */
+  get touchedLinks(): ReadonlySet<string> {
+    return this.touched;
+  }
+
   /** The analysis as it stands. */
   parts(): AnalysisParts {
-    this.findings ??= sortFindings(fold(sortFindings([...this.found.values()].flat()), linkName));
+    this.touched = new Set([...this.newSoundings.keys(), ...this.newDepths.keys()]);
     this.soundings = patched(this.soundings, this.newSoundings);
     this.depths = patched(this.depths, this.newDepths);
     return {
       showId: this.standing.show.id,
       rev: this.rev,
       at: this.now,
-      findings: this.findings,
+      findings: this.findings.all(),
       found: this.asFound ?? nothingFound,
       soundings: this.soundings,
       depths: this.depths,
@@ -157,20 +161,23 @@ export class StandingAnalysis {
         byIndex.set(index, [...(byIndex.get(index) ?? []), rule]);
       }
     }
-    for (const [index, own] of byIndex)
-      for (const [atLeast, alike] of groupBy(own, ({ parts }) => String(parts?.atLeast)))
-        this.lookAtEach(index, Number(atLeast), (items) =>
-          alike.flatMap(({ parts }) => parts?.find(items, ...given) ?? []),
-        );
+    for (const [index, own] of byIndex) {
+      const [alone, together] = [own.filter(isForEach), own.filter((rule) => !isForEach(rule))];
+      if (alone.length > 0) this.lookAtEach(index, alone, given);
+      for (const rule of together) this.lookAtEach(index, [rule], given);
+    }
   }
 
-  private lookAtEach(
+  /** Rules that look at the same share a cell for each key. */
+  private lookAtEach<Given extends readonly unknown[]>(
     index: StandingIndex<unknown, unknown>,
-    atLeast: number,
-    find: (items: readonly unknown[]) => readonly Finding[],
+    rules: readonly Rule<Given>[],
+    given: Given,
   ): void {
+    const [first] = rules;
     const cells = new Map<unknown, Cell>();
-    index.watch((key, isThere) => {
+    const find = (items: readonly unknown[]) => rules.flatMap(({ parts }) => parts?.find(items, ...given) ?? []);
+    const tell = (key: unknown, isThere: boolean) => {
       if (isThere)
         cells.set(
           key,
@@ -180,7 +187,8 @@ export class StandingAnalysis {
         this.drop(cells.get(key));
         cells.delete(key);
       }
-    }, atLeast);
+    };
+    index.watch(tell, first?.parts?.atLeast, first?.parts?.sayOf);
   }
 
   private addLink(show: Show, facts: ReturnType<typeof linkFacts>, id: string): Cell {
@@ -198,7 +206,7 @@ export class StandingAnalysis {
     const cell = this.want(work, (part) => {
       if (part && !isAlike(part.sounding, before?.sounding)) this.newSoundings.set(id, part.sounding);
       if (part && !isAlike(part.depth, before?.depth)) this.newDepths.set(id, part.depth);
-      this.note(cell, part?.findings ?? []);
+      if (!isAlike(part?.findings ?? [], before?.findings ?? [])) this.note(cell, part?.findings ?? []);
       before = part;
     });
     return cell;
@@ -219,8 +227,7 @@ export class StandingAnalysis {
   }
 
   private note(cell: Cell, findings: readonly Finding[]): void {
-    if (isAlike(this.found.get(cell) ?? [], findings)) return;
-    this.findings = undefined;
+    this.findings.replace(this.found.get(cell) ?? [], findings);
     if (findings.length > 0) this.found.set(cell, findings);
     else this.found.delete(cell);
   }
@@ -248,6 +255,9 @@ export class StandingAnalysis {
     this.note(cell, []);
   }
 }
+
+const isForEach = <Given extends readonly unknown[]>({ parts }: Rule<Given>): boolean =>
+  parts?.atLeast === 1 && parts.sayOf === undefined;
 
 const dayOf = (ms: number): number => Math.floor(ms / 86_400_000);
 

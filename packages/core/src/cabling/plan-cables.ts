@@ -36,21 +36,26 @@ export function planPlugTogether(show: Show, facts: CablingFacts, a: Interface, 
   const bare = all.filter((row) => typeOf(show, show.devices[row.deviceId])?.forwards);
   const [own] = all.length === 2 && bare.length === 1 ? bare : [];
   const loose = all.filter((row) => row !== own);
-  const others = facts.hubsIn(segmentA ?? segmentB ?? '').filter(({ id }) => loose.every((row) => row.deviceId !== id));
-  const hubs = own ? others.filter(({ id }) => id === own.deviceId) : others;
   // a switch or router needs one cable, whichever of its adapters is meant
   if (loose.length === 2 && typeOf(show, show.devices[a.deviceId])?.forwards && a.deviceId === b.deviceId) loose.pop();
   const ends = loose.flatMap((row) => freeEnd(show, facts, row) ?? []);
   if (ends.length < loose.length) return undefined;
+  const isMeant = ({ id }: Device) =>
+    all.every((row) => row === own || row.deviceId !== id) && (!own || id === own.deviceId);
+  const segment = segmentA ?? segmentB ?? '';
+  const few = facts.roomiestIn(segment).filter(isMeant);
+  const hubs = few.some((hub) => hasRoom(show, facts, hub, ends)) ? few : facts.hubsIn(segment).filter(isMeant);
   if (hubs.length === 0) return planDirect(ends);
-  // a radio goes to an access point, however much room a switch has
-  const socketsOn = (hub: Device) => socketsFor(show, hub, facts.freeSockets(hub.id), ends);
-  const hub = hubs.find((each) => socketsOn(each).length >= ends.length);
+  const hub = hubs.find((one) => hasRoom(show, facts, one, ends));
   if (!hub || ends.length === 0) return undefined;
-  const sockets = socketsOn(hub);
+  const sockets = socketsFor(show, hub, facts.freeSockets(hub.id), ends);
   const edits = ends.map((end, at) => cableEdit(end, { ...end, device: hub, socket: sockets[at] ?? '' }));
   return changeOf(`Plug ${ends.map((end) => end.device.name).join(' and ')} into ${hub.name}`, edits);
 }
+
+/** A radio goes to an access point, however much room a switch has. */
+const hasRoom = (show: Show, facts: CablingFacts, hub: Device, ends: readonly End[]): boolean =>
+  socketsFor(show, hub, facts.freeSockets(hub.id), ends).length >= ends.length;
 
 /** A socket of a hub for each end, of its kind: an access point takes radio at any of its own. */
 function socketsFor(show: Show, hub: Device, free: readonly string[], ends: readonly End[]): string[] {

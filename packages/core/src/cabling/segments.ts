@@ -49,8 +49,10 @@ export interface CablingFacts {
   readonly route: (fromInterface: string, toInterface: string) => Route | undefined;
   /** Keys of the sockets of a device that have no cable. */
   readonly freeSockets: (deviceId: string) => readonly string[];
-  /** The switch with most free sockets in a segment, or of the whole show for the empty text. */
+  /** Switches by their free sockets in a segment, or of the whole show for the empty text: that with most first. */
   readonly hubsIn: (segment: string) => readonly Device[];
+  /** The first few of them: mostly one of those will do, however many there are. */
+  readonly roomiestIn: (segment: string) => readonly Device[];
 }
 
 /** One way over a cable on which a link comes up, as its first node sees it. */
@@ -114,6 +116,7 @@ export function cablingFacts(show: Show, lost: ReadonlySet<string> = noRuns): Ca
       .filter(({ id }) => freeSockets(id).length > 0)
       .sort((a, b) => freeSockets(b.id).length - freeSockets(a.id).length || (a.id < b.id ? -1 : 1)),
   );
+  const hubsIn = memo((segment) => hubs().filter(({ id }) => segment === '' || segmentOfHub(id) === segment));
   const segmentOfHub = memo((id) => placeOf(hubNode(show, id))?.root);
   const routes = memo((nodes) => {
     const [from = '', to = ''] = nodes.split('\n');
@@ -133,7 +136,8 @@ export function cablingFacts(show: Show, lost: ReadonlySet<string> = noRuns): Ca
     tooLongAt: (id) => tooLongCables(show).get(nodeOfInterface(id))?.at(-1),
     route: (from, to) => routes(`${nodeOfInterface(from)}\n${nodeOfInterface(to)}`),
     freeSockets,
-    hubsIn: memo((segment) => hubs().filter(({ id }) => segment === '' || segmentOfHub(id) === segment)),
+    hubsIn,
+    roomiestIn: memo((segment) => hubsIn(segment).slice(0, 3)),
   };
 }
 
@@ -187,9 +191,10 @@ function forestOf(show: Show, lost: ReadonlySet<string>): Forest {
     const [a, b] = endNodes(show, cable);
     return lost.has(cable.id) || !a || !b || !isLinking(show, cable) || isLeaf(a) || isLeaf(b) ? [] : [['all', [a, b]]];
   });
+  const innerSteps = memo((node) => stepsAt(node).filter(({ to }) => !isLeaf(to)));
   const trees = once(() => {
     const nodes = [...new Set((inner.get('all') ?? []).flat())];
-    return treesOf(nodes, (node) => stepsAt(node).filter(({ to }) => !isLeaf(to)), isHub);
+    return treesOf(nodes, innerSteps, isHub);
   }, Object.is);
   const innerPlace = memo((node) => trees().get(node));
   const placeOf = memo((node): Place | undefined => {

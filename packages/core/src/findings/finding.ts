@@ -69,10 +69,10 @@ export const keyed = <Code extends string>(
 const order: Readonly<Record<Room, number>> = { rig: 0, addressing: 1, cabling: 2, links: 3 };
 
 /** Worst first, causes before what they cause, then by key, so that two analyses of one show list alike. */
-export const sortFindings = (findings: readonly Finding[]): Finding[] =>
-  [...findings].sort(
-    (a, b) => depth[a.grade] - depth[b.grade] || order[a.room] - order[b.room] || (a.key < b.key ? -1 : 1),
-  );
+export const sortFindings = (findings: readonly Finding[]): Finding[] => [...findings].sort(compareFindings);
+
+export const compareFindings = (a: Finding, b: Finding): number =>
+  depth[a.grade] - depth[b.grade] || order[a.room] - order[b.room] || (a.key < b.key ? -1 : Number(a.key > b.key));
 
 export function countGrades(findings: readonly Finding[]): Readonly<Record<Grade, number>> {
   const counts = { stops: 0, risky: 0, note: 0 };

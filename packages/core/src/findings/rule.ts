@@ -38,6 +38,8 @@ export interface Parts<Finds extends Codes, Given extends readonly unknown[]> {
   readonly in: (found: Found<Finds>, items: readonly unknown[], ...given: Given) => readonly Finding[];
   /** It finds nothing where fewer stand under a key. */
   readonly atLeast: number;
+  /** And nothing where all that do say the same. */
+  readonly sayOf: ((item: unknown) => unknown) | undefined;
 }
 
 /** Looks at all items under one key together. */
@@ -48,9 +50,17 @@ export const groups = <Finds extends Codes, Given extends readonly unknown[], It
 ): Parts<Finds, Given> => ({
   over,
   atLeast,
+  sayOf: undefined,
   // what stands under its keys is what it looks at
   in: (found, items, ...given) => find(found, items as readonly Item[], ...given),
 });
+
+/** Looks at all items under one key together, where not all of them say the same. */
+export const differing = <Finds extends Codes, Given extends readonly unknown[], Item>(
+  over: (...given: Given) => ReadonlyMap<unknown, readonly Item[]>,
+  sayOf: (item: Item) => unknown,
+  find: (found: Found<Finds>, items: readonly Item[], ...given: Given) => readonly Finding[],
+): Parts<Finds, Given> => ({ ...groups(over, find, 2), sayOf: (item) => sayOf(item as Item) });
 
 /** Looks at each item by itself. */
 export const each = <Finds extends Codes, Given extends readonly unknown[], Item>(
@@ -76,6 +86,7 @@ export interface RuleParts<Given extends readonly unknown[]> {
   readonly over: (...given: Given) => ReadonlyMap<unknown, readonly unknown[]>;
   readonly find: (items: readonly unknown[], ...given: Given) => readonly Finding[];
   readonly atLeast: number;
+  readonly sayOf: ((item: unknown) => unknown) | undefined;
 }
 
 /** Ties what a rule finds to its words: a misspelt code or fact, or a code without words, does not compile. */
@@ -94,6 +105,7 @@ export function ruleOf<Finds extends Codes, Given extends readonly unknown[]>(
           over: (...given) => looks.over(...given),
           find: (items, ...given) => looks.in(found, items, ...given),
           atLeast: looks.atLeast,
+          sayOf: looks.sayOf,
         };
   return {
     codes: Object.keys(says),
@@ -103,7 +115,7 @@ export function ruleOf<Finds extends Codes, Given extends readonly unknown[]>(
         ? (...given) => looks(found, ...given)
         : (...given) =>
             [...looks.over(...given).values()].flatMap((items) =>
-              items.length < looks.atLeast ? [] : looks.in(found, items, ...given),
+              isEnough(looks, items) ? looks.in(found, items, ...given) : [],
             ),
     said: ({ code, facts, fixes }) => {
       const [what, why, fix] = byCode[code]?.(facts, fixes.length > 0) ?? [code, '', ''];
@@ -111,6 +123,12 @@ export function ruleOf<Finds extends Codes, Given extends readonly unknown[]>(
     },
   };
 }
+
+/** Do so many stand there, or so many that say something else? */
+const isEnough = (
+  { atLeast, sayOf }: Pick<RuleParts<never>, 'atLeast' | 'sayOf'>,
+  items: readonly unknown[],
+): boolean => items.length >= atLeast && (sayOf === undefined || new Set(items.map(sayOf)).size >= atLeast);
 
 /** The words of a room: those of the rule that found it. A code that no rule has is shown rather than hidden. */
 export function wordsOfRules(rules: readonly Pick<Rule<never>, 'codes' | 'said'>[]): (found: Finding) => Words {

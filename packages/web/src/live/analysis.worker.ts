@@ -19,8 +19,12 @@ let show: Show | undefined;
 let behind: ShowDifference[] = [];
 let pauseMs = 0;
 
+/** The analysis that stands, as it was told last; another one where fixes were tried since. */
+let stood: AnalysisParts | undefined;
+
 function tell(job: number, analysis: AnalysisParts): void {
-  self.postMessage({ job, told: toldDifference(told, analysis) } satisfies WorkerAnswer);
+  const touched = told === stood ? standing?.touchedLinks : undefined;
+  self.postMessage({ job, told: toldDifference(told, analysis, touched) } satisfies WorkerAnswer);
   told = analysis;
 }
 
@@ -37,6 +41,7 @@ self.onmessage = ({ data }: MessageEvent<WorkerJob>) => {
   if (told && data.difference.about.id !== told.showId) standing = undefined;
   const analysis = advanced(data) ?? whole(data);
   tell(data.job, analysis);
+  stood = standing && analysis;
   setTimeout(() => goOn(data, analysis), pauseMs);
 };
 
@@ -77,7 +82,10 @@ function tryOn(
     const { done, value } = trials.next();
     const analysis = done ? known : value;
     const isDue = done ?? performance.now() - toldAt > tellEveryMs;
-    if (isDue && analysis) tell(job, analysis);
+    if (isDue && analysis) {
+      stood = undefined;
+      tell(job, analysis);
+    }
     if (!done) tryOn(job, trials, isDue ? undefined : analysis, isDue ? performance.now() : toldAt);
   });
 }

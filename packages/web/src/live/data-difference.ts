@@ -6,33 +6,59 @@
 export type DataDifference =
   | 'same'
   | { readonly value: unknown }
-  | { readonly from: number; readonly to: number; readonly items: readonly DataDifference[] }
+  | { readonly list: readonly ListPart[] }
   | { readonly fields: Readonly<Record<string, DataDifference>>; readonly gone: readonly string[] };
+
+/** So many items as they stood from there on, or one that was made of the one that stood there, or of none. */
+type ListPart =
+  { readonly from: number; readonly count: number } | { readonly of: number; readonly difference: DataDifference };
 
 export function dataDifference(before: unknown, now: unknown): DataDifference {
   if (Object.is(before, now)) return 'same';
-  if (Array.isArray(before) && Array.isArray(now)) return listDifference(before, now);
+  if (Array.isArray(before) && Array.isArray(now)) return { list: listParts(before, now) };
   if (isPlain(before) && isPlain(now)) return fieldsDifference(before, now);
   return { value: now };
 }
 
-/** What is between the items that both lists begin with and those that both end with. */
-function listDifference(before: readonly unknown[], now: readonly unknown[]): DataDifference {
+type Fields = Readonly<Record<string, unknown>>;
+
+/** Items are found again wherever they stand now; those that carry a key are told by what changed in them. */
+function listParts(before: readonly unknown[], now: readonly unknown[]): ListPart[] {
   const most = Math.min(before.length, now.length);
-  let from = 0;
-  while (from < most && before[from] === now[from]) from += 1;
+  let start = 0;
+  while (start < most && before[start] === now[start]) start += 1;
   let end = 0;
-  while (end < most - from && before[before.length - 1 - end] === now[now.length - 1 - end]) end += 1;
-  const [old, items] = [before.slice(from, before.length - end), now.slice(from, now.length - end)];
-  const isInPlace = old.length === items.length;
-  return {
-    from,
-    to: before.length - end,
-    items: items.map((item, at) => (isInPlace ? dataDifference(old[at], item) : { value: item })),
-  };
+  while (end < most - start && before[before.length - 1 - end] === now[now.length - 1 - end]) end += 1;
+  const middle = before.slice(start, before.length - end);
+  return [
+    ...(start > 0 ? [{ from: 0, count: start }] : []),
+    ...middleParts(middle, now.slice(start, now.length - end)).map((part) =>
+      'count' in part ? { ...part, from: part.from + start } : { ...part, of: part.of + start },
+    ),
+    ...(end > 0 ? [{ from: before.length - end, count: end }] : []),
+  ];
 }
 
-type Fields = Readonly<Record<string, unknown>>;
+function middleParts(before: readonly unknown[], now: readonly unknown[]): ListPart[] {
+  const places = new Map(before.map((item, at) => [item, at]));
+  const byKey = new Map(before.map((item, at) => [keyOf(item) ?? item, at]));
+  const parts: ListPart[] = [];
+  let run: { from: number; count: number } | undefined;
+  for (const [at, item] of now.entries()) {
+    const known = before[at] === item ? at : places.get(item);
+    if (known !== undefined) {
+      if (run && run.from + run.count === known) run.count += 1;
+      else parts.push((run = { from: known, count: 1 }));
+      continue;
+    }
+    run = undefined;
+    const of = byKey.get(keyOf(item)) ?? at;
+    parts.push({ of, difference: of < before.length ? dataDifference(before[of], item) : { value: item } });
+  }
+  return parts;
+}
+
+const keyOf = (item: unknown): unknown => (isPlain(item) ? item['key'] : undefined);
 
 function fieldsDifference(before: Fields, now: Fields): DataDifference {
   const changed = Object.keys(now).flatMap((key): [string, DataDifference][] => {
@@ -49,11 +75,13 @@ const isPlain = (value: unknown): value is Fields =>
 export function withDataDifference(before: unknown, difference: DataDifference): unknown {
   if (difference === 'same') return before;
   if ('value' in difference) return difference.value;
-  if ('items' in difference) {
+  if ('list' in difference) {
     const old = before as readonly unknown[];
-    const { from, to, items } = difference;
-    const own = items.map((item, at) => withDataDifference(old[from + at], item));
-    return [...old.slice(0, from), ...own, ...old.slice(to)];
+    return difference.list.flatMap((part) =>
+      'count' in part
+        ? old.slice(part.from, part.from + part.count)
+        : [withDataDifference(old[part.of], part.difference)],
+    );
   }
   const after: Record<string, unknown> = { ...(before as Fields) };
   for (const key of difference.gone) Reflect.deleteProperty(after, key);

@@ -27,23 +27,35 @@ const nothing: AnalysisParts = {
   findings: [],
 };
 
-/** By the identity of what is in it: of two analyses one after the other most is the same. */
-export function toldDifference(before: AnalysisParts = nothing, now: AnalysisParts): ToldAnalysis {
+/**
+ * By the identity of what is in it: of two analyses one after the other most is the same. Where only some links can be
+ * others, `touched` names them.
+ */
+export function toldDifference(
+  before: AnalysisParts = nothing,
+  now: AnalysisParts,
+  touched?: ReadonlySet<string>,
+): ToldAnalysis {
   const { showId, rev, at } = now;
   return {
     ...{ showId, rev, at },
     findings: dataDifference(before.findings, now.findings),
     found: dataDifference(before.found, now.found),
-    soundings: mapDifference(before.soundings, now.soundings),
-    depths: mapDifference(before.depths, now.depths),
+    soundings: mapDifference(before.soundings, now.soundings, touched),
+    depths: mapDifference(before.depths, now.depths, touched),
   };
 }
 
-function mapDifference(before: ReadonlyMap<string, unknown>, now: ReadonlyMap<string, unknown>): MapDifference {
+function mapDifference(
+  before: ReadonlyMap<string, unknown>,
+  now: ReadonlyMap<string, unknown>,
+  touched: ReadonlySet<string> | undefined,
+): MapDifference {
   if (before === now) return { changed: [], gone: [] };
+  const ids = [...(touched ?? new Set([...before.keys(), ...now.keys()]))];
   return {
-    changed: [...now].filter(([id, value]) => before.get(id) !== value),
-    gone: [...before.keys()].filter((id) => !now.has(id)),
+    changed: ids.flatMap((id) => (now.has(id) && before.get(id) !== now.get(id) ? [[id, now.get(id)] as const] : [])),
+    gone: ids.filter((id) => before.has(id) && !now.has(id)),
   };
 }
 

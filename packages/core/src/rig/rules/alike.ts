@@ -1,7 +1,6 @@
-import { fixWith, groups, keyed, nameList, type Finding, type Fix, type Found } from '../../findings/index.ts';
+import { differing, fixWith, keyed, nameList, type Finding, type Fix, type Found } from '../../findings/index.ts';
 import {
   changeOf,
-  groupBy,
   indexBy,
   rowsBy,
   typeOf,
@@ -36,9 +35,10 @@ export const alikeDiffer = rigRule<Finds>(
       'Make them equal, or leave it if it is meant.',
     ],
   },
-  groups(
+  differing(
     (show) => compared(show),
-    (found, own, show) => [...differing(found, own, show), ...pairDiffers(found, own, show)],
+    ({ value }) => value,
+    (found, own, show) => [...oddOnes(found, own, show), ...pairDiffers(found, own, show)],
   ),
 );
 
@@ -121,29 +121,30 @@ const subjectsOf = (own: readonly Value[]) => own.map(({ id }) => ({ table: 'dev
 /** Of two units nobody can tell which is odd. */
 function pairDiffers(found: Found<Finds>, own: readonly Value[], show: Show): Finding[] {
   const [first, second] = own;
-  if (own.length !== 2 || !first?.inPairs || !second || first.value === second.value) return [];
+  if (own.length !== 2 || !first?.inPairs || !second) return [];
   const values = own.map(({ value }) => value);
   if (values.includes('')) return [];
   const about = { names: own.map((one) => nameOf(show, one)), field: first.field, values, type: first.type };
   return [keyed(found('alike_pair', 'note', subjectsOf(own), about), about.type, first.field)];
 }
 
-function differing(found: Found<Finds>, own: readonly Value[], show: Show): Finding[] {
+function oddOnes(found: Found<Finds>, own: readonly Value[], show: Show): Finding[] {
   const [first] = own;
-  if (!first || own.every(({ value }) => value === first.value)) return [];
-  const byValue = [...groupBy(own, ({ value }) => value)].sort(
-    ([a, one], [b, two]) => two.length - one.length || (a < b ? -1 : 1),
-  );
-  const [usual] = byValue;
+  if (!first) return [];
+  const counts = new Map<string, number>();
+  for (const { value } of own) counts.set(value, (counts.get(value) ?? 0) + 1);
+  const inOrder = [...counts].sort(([a, one], [b, two]) => two - one || (a < b ? -1 : 1));
+  const [usual] = inOrder;
   // a clear majority is needed to call the others odd
-  if (!usual || usual[1].length <= own.length / 2) return [];
-  const odd = byValue.slice(1).flatMap(([, items]) => items);
+  if (!usual || usual[1] <= own.length / 2) return [];
+  const others = own.filter(({ value }) => value !== usual[0]);
+  const odd = inOrder.slice(1).flatMap(([value]) => others.filter((one) => one.value === value));
   const details = {
     names: odd.map((one) => nameOf(show, one)),
     field: first.field,
     values: [...new Set(odd.map(({ value }) => value))].map((value) => value || 'nothing'),
     usual: usual[0] || 'nothing',
-    count: usual[1].length,
+    count: usual[1],
     type: first.type,
   };
   const fixes = first.field === 'variant' ? [asTheOthers(show, odd, usual[0])] : [];

@@ -1,5 +1,5 @@
 import { isCopyGood } from '../copy-age.ts';
-import { fixWith, nameList, each, groups } from '../../findings/index.ts';
+import { fixWith, keyed, nameList, each, groups } from '../../findings/index.ts';
 import { changeOf, indexBy, rowsBy, typeOf, updateRow, type Device, type DeviceType } from '../../show/index.ts';
 import { accessoriesOf, convertersAt } from '../accessories.ts';
 import { rigRule } from '../rig-rule.ts';
@@ -55,19 +55,30 @@ export const convertersNeeded = rigRule<{
   ),
 );
 
+type Said = Pick<Device, 'id' | 'name' | 'savedOn'>;
+
 /** Units of certain types with what is said of them: whatever else is written of one changes nothing here. */
-const saidOf = (test: (type: DeviceType) => boolean) =>
-  indexBy('devices', (device, show): [string, Pick<Device, 'id' | 'name' | 'savedOn'>][] => {
+const saidOf = <Item>(test: (type: DeviceType, device: Device) => boolean, itemOf: (device: Device) => Item) =>
+  indexBy('devices', (device, show): [string, Item][] => {
     const type = typeOf(show, device);
-    return type && test(type) ? [['all', { id: device.id, name: device.name, savedOn: device.savedOn }]] : [];
+    return type && test(type, device) ? [['all', itemOf(device)]] : [];
   });
-const erasable = saidOf(({ erases }) => erases.length > 0);
-const preset = saidOf(({ factory }) => factory.login === 'preset');
+const idOf = ({ id }: Device) => id;
+const nameOf = ({ name }: Device) => name;
+const erases = (type: DeviceType): boolean => type.erases.length > 0;
+const isUnsaved = (type: DeviceType, { savedOn }: Device): boolean => erases(type) && savedOn === null;
+const isPreset = ({ factory }: DeviceType): boolean => factory.login === 'preset';
+const erasable = saidOf(erases, () => true);
+const [unsaved, unsavedNames] = [saidOf(isUnsaved, idOf), saidOf(isUnsaved, nameOf)];
+const saved = saidOf(
+  (type, { savedOn }) => erases(type) && savedOn !== null,
+  ({ id, name, savedOn }): Said => ({ id, name, savedOn }),
+);
+const [preset, presetNames] = [saidOf(isPreset, idOf), saidOf(isPreset, nameOf)];
 
-const firstOf = (own: readonly { readonly id: string }[]) =>
-  own.slice(0, 50).map(({ id }) => ({ table: 'devices' as const, id }));
+const firstOf = (ids: readonly string[]) => ids.slice(0, 50).map((id) => ({ table: 'devices' as const, id }));
 
-type Several = { names: string[]; count: number };
+type Several = { names: readonly string[]; count: number };
 
 /** Units that hold something which a reset erases, and of which no copy is known (need 1.14). One finding for all. */
 export const copiesMissing = rigRule<{ no_copy: Several }>(
@@ -80,10 +91,13 @@ export const copiesMissing = rigRule<{ no_copy: Several }>(
   },
   groups(
     (show, _facts) => erasable(show),
-    (found, units, _show, facts) => {
-      const open = units.filter(({ savedOn }) => !isCopyGood(savedOn, facts.now));
-      const details = { names: open.map(({ name }) => name), count: open.length };
-      return open.length === 0 ? [] : [found('no_copy', 'note', firstOf(open), details)];
+    (found, _units, show, facts) => {
+      const old = (saved(show).get('all') ?? []).filter(({ savedOn }) => !isCopyGood(savedOn, facts.now));
+      const [never, named] = [unsaved(show).get('all') ?? [], unsavedNames(show).get('all') ?? []];
+      const names = old.length === 0 ? named : [...named, ...old.map(({ name }) => name)];
+      const ids = [...never.slice(0, 50), ...old.map(({ id }) => id)];
+      const details = { names, count: names.length };
+      return names.length === 0 ? [] : [keyed(found('no_copy', 'note', firstOf(ids), details), 'all')];
     },
   ),
 );
@@ -99,9 +113,9 @@ export const knownLogins = rigRule<{ known_login: Several }>(
   },
   groups(
     (show) => preset(show),
-    (found, open) => {
-      const details = { names: open.map(({ name }) => name), count: open.length };
-      return [found('known_login', 'note', firstOf(open), details)];
+    (found, open, show) => {
+      const details = { names: presetNames(show).get('all') ?? [], count: open.length };
+      return [keyed(found('known_login', 'note', firstOf(open), details), 'all')];
     },
   ),
 );

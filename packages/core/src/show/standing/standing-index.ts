@@ -14,6 +14,45 @@ interface Group<Item> {
 /** Told which keys came and went. */
 export type KeysChanged<Key> = (key: Key, isThere: boolean) => void;
 
+type Holding<Item> = readonly { readonly item: Item }[];
+
+/** Counts what the groups of an index hold, for whoever wants to know which hold enough. */
+class Watcher<Key, Item> {
+  private readonly tell: KeysChanged<Key>;
+  private readonly atLeast: number;
+  private readonly sayOf: ((item: Item) => unknown) | undefined;
+  /** How often each thing is said, or one count for all where nobody asks what is said. */
+  private readonly counts = new Map<Key, Map<unknown, number>>();
+
+  constructor(tell: KeysChanged<Key>, atLeast: number, sayOf: ((item: Item) => unknown) | undefined) {
+    this.tell = tell;
+    this.atLeast = atLeast;
+    this.sayOf = sayOf;
+  }
+
+  heed(key: Key, gone: Holding<Item>, come: Holding<Item>): void {
+    const counts = this.counts.get(key) ?? new Map<unknown, number>();
+    const before = this.sizeOf(counts);
+    for (const { item } of gone) this.count(counts, item, -1);
+    for (const { item } of come) this.count(counts, item, 1);
+    const now = this.sizeOf(counts);
+    if (counts.size > 0) this.counts.set(key, counts);
+    else this.counts.delete(key);
+    if (before >= this.atLeast !== now >= this.atLeast) this.tell(key, now >= this.atLeast);
+  }
+
+  private sizeOf(counts: ReadonlyMap<unknown, number>): number {
+    return this.sayOf ? counts.size : (counts.get(undefined) ?? 0);
+  }
+
+  private count(counts: Map<unknown, number>, item: Item, by: 1 | -1): void {
+    const says = this.sayOf?.(item);
+    const now = (counts.get(says) ?? 0) + by;
+    if (now > 0) counts.set(says, now);
+    else counts.delete(says);
+  }
+}
+
 /** What rows stand under by keys of theirs, kept up to date group by group: whoever reads one group follows that one only. */
 export class StandingIndex<Key, Item> implements ReadonlyMap<Key, readonly Item[]> {
   private readonly queue: Queue;
@@ -21,9 +60,9 @@ export class StandingIndex<Key, Item> implements ReadonlyMap<Key, readonly Item[
   private readonly groups = new Map<Key, Group<Item>>();
   private readonly entries_ = new Map<string, Entries<Key, Item>>();
   private readonly whole = new Source();
-  private readonly watchers: { readonly tell: KeysChanged<Key>; readonly atLeast: number }[] = [];
+  private readonly watchers: Watcher<Key, Item>[] = [];
   private readonly feeds: ((rowId: string, items: readonly Item[], level: number) => void)[] = [];
-  private filled = 0;
+  private readonly filled = new Set<Key>();
 
   constructor(queue: Queue, placeOf: (rowId: string) => number) {
     this.queue = queue;
@@ -50,10 +89,14 @@ export class StandingIndex<Key, Item> implements ReadonlyMap<Key, readonly Item[
     this.queue.changed(this.whole);
   }
 
-  /** Tells which keys come to hold so many items from now on, and which do no longer; first of those that do. */
-  watch(tell: KeysChanged<Key>, atLeast = 1): void {
-    this.watchers.push({ tell, atLeast });
-    for (const [key, { members }] of this.groups) if (members.length >= atLeast) tell(key, true);
+  /**
+   * Tells which keys come to hold so many items from now on, or so many that say something else, and which do no longer;
+   * first of those that do.
+   */
+  watch(tell: KeysChanged<Key>, atLeast = 1, sayOf?: (item: Item) => unknown): void {
+    const watcher = new Watcher<Key, Item>(tell, atLeast, sayOf);
+    this.watchers.push(watcher);
+    for (const [key, { members }] of this.groups) watcher.heed(key, [], members);
   }
 
   /** Tells what stands in it of each row. */
@@ -70,14 +113,10 @@ export class StandingIndex<Key, Item> implements ReadonlyMap<Key, readonly Item[
   /** The first item of each key, in the order of their rows. */
   *firsts(): MapIterator<[Key, Item]> {
     read(this.whole);
-    const filled = [...this.groups].flatMap(
-      ([
-        key,
-        {
-          members: [first],
-        },
-      ]) => (first ? [{ key, ...first }] : []),
-    );
+    const filled = [...this.filled].flatMap((key) => {
+      const [first] = this.groupOf(key).members;
+      return first ? [{ key, ...first }] : [];
+    });
     for (const { key, item } of filled.sort((a, b) => a.at - b.at)) yield [key, item];
   }
 
@@ -93,13 +132,13 @@ export class StandingIndex<Key, Item> implements ReadonlyMap<Key, readonly Item[
 
   get size(): number {
     read(this.whole);
-    return this.filled;
+    return this.filled.size;
   }
 
   /** In the order of the first row of each. */
   *entries(): MapIterator<[Key, readonly Item[]]> {
     read(this.whole);
-    const filled = [...this.groups].filter(([, { members }]) => members.length > 0);
+    const filled = [...this.filled].map((key) => [key, this.groupOf(key)] as const);
     filled.sort(([, a], [, b]) => (a.members[0]?.at ?? 0) - (b.members[0]?.at ?? 0));
     for (const [key, group] of filled) yield [key, itemsOf(group)];
   }
@@ -136,21 +175,29 @@ export class StandingIndex<Key, Item> implements ReadonlyMap<Key, readonly Item[
     const at = this.placeOf(rowId);
     const own = entries.filter(([other]) => other === key).map(([, item]) => ({ at, rowId, item }));
     const { members } = group;
-    const had = members.length;
-    for (let place = stood ? members.length - 1 : -1; place >= 0; place -= 1)
-      if (members[place]?.rowId === rowId) members.splice(place, 1);
-    let place = members.length;
-    while (place > 0 && (members[place - 1]?.at ?? 0) > at) place -= 1;
-    members.splice(place, 0, ...own);
+    const place = placeIn(members, at);
+    let gone = 0;
+    while (stood && members[place + gone]?.rowId === rowId) gone += 1;
+    const old = members.splice(place, gone, ...own);
     group.items = undefined;
     group.source.level = Math.max(group.source.level, level + 1);
     this.queue.changed(group.source);
-    const has = members.length;
-    if (had === has) return;
-    this.filled += Number(has > 0) - Number(had > 0);
-    for (const { tell, atLeast } of this.watchers) if (had >= atLeast !== has >= atLeast) tell(key, has >= atLeast);
-    if (has === 0 && !group.source.isRead) this.groups.delete(key);
+    if (members.length > 0) this.filled.add(key);
+    else this.filled.delete(key);
+    for (const watcher of this.watchers) watcher.heed(key, old, own);
+    if (members.length === 0 && !group.source.isRead) this.groups.delete(key);
   }
+}
+
+/** Where a row stands among members in the order of their rows. */
+function placeIn(members: readonly { readonly at: number }[], at: number): number {
+  let [low, high] = [0, members.length];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if ((members[middle]?.at ?? 0) < at) low = middle + 1;
+    else high = middle;
+  }
+  return low;
 }
 
 const itemsOf = <Item>(group: Group<Item>): readonly Item[] => (group.items ??= group.members.map(({ item }) => item));

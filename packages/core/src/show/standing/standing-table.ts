@@ -46,10 +46,8 @@ export class StandingTable {
   }
 
   put(id: string, row: Row | undefined): void {
-    if (row === undefined) {
-      this.rows.delete(id);
-      this.places.delete(id);
-    } else {
+    if (row === undefined) this.rows.delete(id);
+    else {
       if (!this.rows.has(id)) this.place(id);
       this.rows.set(id, row);
     }
@@ -58,6 +56,7 @@ export class StandingTable {
     if (source) this.queue.changed(source);
     this.queue.changed(this.whole);
     for (const tell of this.told) tell(id, row);
+    if (row === undefined) this.places.delete(id);
   }
 
   private place(id: string): void {
