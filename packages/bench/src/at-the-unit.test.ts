@@ -245,7 +245,15 @@ test('a computer lists what is joined to it: by USB to it alone, else over the n
         ...type,
         sockets: [
           ...type.sockets.filter(({ key }) => key !== 'usb'),
-          { key: 'usb', label: 'USB', adapter: null, role: 'setup', connector: 'usb', rateMbps: null } as const,
+          {
+            key: 'usb',
+            label: 'USB',
+            adapter: null,
+            role: 'setup',
+            connector: 'usb',
+            rateMbps: null,
+            direction: null,
+          } as const,
         ],
       },
     ]),

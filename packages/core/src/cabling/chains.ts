@@ -19,28 +19,8 @@ const chained = indexBy('devices', ({ id }, show) => (typeOf(show, show.devices[
  * from its own ends.
  */
 export function chainsOf(show: Show): Chain[] {
-  if (chained(show).size === 0) return [];
-  const near = groupBy(
-    linkingCables(show).flatMap((cable) => {
-      const [a, b] = [nodeAt(show, cable.fromDevice, cable.fromSocket), nodeAt(show, cable.toDevice, cable.toSocket)];
-      return a && b
-        ? [
-            { at: a, to: b },
-            { at: b, to: a },
-          ]
-        : [];
-    }),
-    ({ at }) => at,
-  );
-  const isLink = (node: string) => chainTypeOf(show, node) !== undefined;
-  const members = [...near.keys()].filter(isLink);
-  const depths = new Map<string, number>();
-  const firsts = members.filter((node) => near.get(node)?.some(({ to }) => !isLink(to)));
-  const ends = members.filter((node) => new Set(near.get(node)?.map(({ to }) => to)).size === 1);
-  // what nothing begins counts from its ends, and a ring of nothing else from any
-  for (const starts of [firsts, ends, members]) reach(near, isLink, depths, starts);
   const worst = new Map<string, Chain>();
-  for (const [node, depth] of depths) {
+  for (const [node, depth] of depthsOf(show)) {
     const [deviceId = ''] = node.split('/');
     const [device, type] = [show.devices[deviceId], chainTypeOf(show, node)];
     if (!device || !type?.chain) continue;
@@ -54,6 +34,49 @@ export function chainsOf(show: Show): Chain[] {
       });
   }
   return [...worst.values()];
+}
+
+/**
+ * The place of each unit in its chain, from 1; of one with several adapters the furthest. A unit that hangs at a switch
+ * by itself is in none.
+ */
+export function chainPlaces(show: Show): ReadonlyMap<string, number> {
+  const near = stepsOf(show);
+  const places = new Map<string, number>();
+  for (const [node, depth] of depthsOf(show)) {
+    if (!near.get(node)?.some(({ to }) => chainTypeOf(show, to))) continue;
+    const [deviceId = ''] = node.split('/');
+    places.set(deviceId, Math.max(depth, places.get(deviceId) ?? 0));
+  }
+  return places;
+}
+
+const stepsOf = (show: Show) =>
+  groupBy(
+    linkingCables(show).flatMap((cable) => {
+      const [a, b] = [nodeAt(show, cable.fromDevice, cable.fromSocket), nodeAt(show, cable.toDevice, cable.toSocket)];
+      return a && b
+        ? [
+            { at: a, to: b },
+            { at: b, to: a },
+          ]
+        : [];
+    }),
+    ({ at }) => at,
+  );
+
+/** How deep each adapter that is part of a chain stands in it. */
+function depthsOf(show: Show): ReadonlyMap<string, number> {
+  const depths = new Map<string, number>();
+  if (chained(show).size === 0) return depths;
+  const near = stepsOf(show);
+  const isLink = (node: string) => chainTypeOf(show, node) !== undefined;
+  const members = [...near.keys()].filter(isLink);
+  const firsts = members.filter((node) => near.get(node)?.some(({ to }) => !isLink(to)));
+  const ends = members.filter((node) => new Set(near.get(node)?.map(({ to }) => to)).size === 1);
+  // what nothing begins counts from its ends, and a ring of nothing else from any
+  for (const starts of [firsts, ends, members]) reach(near, isLink, depths, starts);
+  return depths;
 }
 
 type Near = ReadonlyMap<string, readonly { readonly to: string }[]>;

@@ -7,6 +7,7 @@ import {
   typeOf,
   type Cable,
   type Device,
+  type DeviceType,
   type Link,
   type Show,
   indexBy,
@@ -43,7 +44,17 @@ export interface PathLine {
   readonly hasControl: boolean;
 }
 
+type Socket = DeviceType['sockets'][number];
+
 const isPicture = (connector: string): boolean => connector === 'sdi' || connector === 'hdmi';
+
+/** Pictures go in, unless the type or the label says that they come out. */
+const takesPictures = ({ connector, direction, label }: Socket): boolean =>
+  isPicture(connector) && (direction === 'in' || (direction !== 'out' && !/\bout/i.test(label)));
+
+/** Pictures come out, unless the type or the label says that they go in. */
+const givesPictures = ({ connector, direction, label }: Socket): boolean =>
+  isPicture(connector) && (direction === 'out' || (direction !== 'in' && !/\bin\b/i.test(label)));
 
 /** The inputs of every switcher in the order of its panel. */
 export const inputTable = (show: Show): InputLine[] =>
@@ -60,9 +71,7 @@ export const switchersById = indexBy('devices', (device, show) =>
 /** The inputs of one switcher. */
 export function inputsOf(show: Show, switcher: Device): InputLine[] {
   const type = typeOf(show, switcher);
-  const inputs = (type ? socketsOf(type, switcher.variant) : []).filter(
-    ({ connector, label }) => isPicture(connector) && !/\bout/i.test(label),
-  );
+  const inputs = (type ? socketsOf(type, switcher.variant) : []).filter(takesPictures);
   const links = rowsBy(show, 'links', 'controllerId').get(switcher.id) ?? [];
   const numbered = links.filter(({ slot }) => slot !== null);
   return inputs.map(({ key, label }, at): InputLine => {
@@ -98,9 +107,7 @@ export function picturePaths(show: Show): PathLine[] {
     .flatMap((device): PathLine[] => {
       const type = typeOf(show, device);
       if (!type || type.kind === 'switcher' || type.forwards) return [];
-      const outs = socketsOf(type, device.variant).filter(
-        ({ connector, label }) => isPicture(connector) && !/\bin\b/i.test(label),
-      );
+      const outs = socketsOf(type, device.variant).filter(givesPictures);
       const drivable = type.services.length > 0;
       if (outs.length === 0 || !drivable) return [];
       const hasPicture = outs.some(({ key }) => runAt(show, device.id, key) !== undefined);

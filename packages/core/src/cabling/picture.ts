@@ -1,6 +1,7 @@
 import type { AddressingFacts } from '../addressing/index.ts';
 import { byName, groupBy, rowsOf, socketsOf, typeOf, type Cable, type Network, type Show } from '../show/index.ts';
 import { carriedBy } from './carried-by.ts';
+import { chainPlaces } from './chains.ts';
 import { layerOf, type Layer } from './picture-inputs.ts';
 import { endWords } from './run-words.ts';
 import type { CablingFacts } from './segments.ts';
@@ -20,6 +21,8 @@ export interface PictureUnit {
   readonly forwards: boolean;
   /** In the order of the panel. */
   readonly sockets: readonly PictureSocket[];
+  /** Its place in a chain of units that pass on to the next one, from 1; null where it is in none. */
+  readonly inChain: number | null;
   /** Runs from the switch that most hangs on; the fewer, the higher it is drawn. */
   readonly depth: number;
 }
@@ -65,6 +68,7 @@ export function pictureOf(show: Show, cabling: CablingFacts, addressing: Address
   ]);
   const endsOf = groupBy(ends, ({ unitId }) => unitId);
   const depths = depthsOf(show, endsOf);
+  const inChains = chainPlaces(show);
   const depthOf = (id: string) => depths.get(id) ?? 0;
   const all = rowsOf(show, 'devices').sort(byName);
   const units = all.flatMap((device): PictureUnit[] => {
@@ -77,7 +81,8 @@ export function pictureOf(show: Show, cabling: CablingFacts, addressing: Address
       isShut: isShut(device.id, key),
     }));
     const { id, name, place } = device;
-    return [{ id, name, place, forwards: type.forwards, sockets, depth: depthOf(id) }];
+    const inChain = inChains.get(id) ?? null;
+    return [{ id, name, place, forwards: type.forwards, sockets, inChain, depth: depthOf(id) }];
   });
   const runs = cables.map((cable): PictureRun => {
     const from = { unitId: cable.fromDevice, socket: cable.fromSocket };

@@ -358,6 +358,19 @@ describe('inputs of a switcher (C64)', () => {
     expect(codes(after(off, found(off)[0]?.fixes[0]?.change))).toEqual([]);
   });
 
+  test('a socket that the type says to give pictures out is no input, however it is called', () => {
+    const rows = rig([], []).types;
+    const turned = (direction: 'in' | 'out'): Show => {
+      const { vision, ...rest } = rows;
+      if (!vision) throw new Error('no switcher');
+      const sockets = vision.sockets.map((socket, at) => (at === 1 ? { ...socket, label: 'PGM', direction } : socket));
+      return { ...rig([], []), types: { ...rest, vision: { ...vision, sockets } } };
+    };
+    const labels = (show: Show) => inputTable(show).map(({ label }) => label);
+    expect(labels(turned('in'))).toContain('PGM');
+    expect(labels(turned('out'))).not.toContain('PGM');
+  });
+
   test('a unit has both paths, one of them, or none', () => {
     const paths = (show: Show) =>
       picturePaths(show).map(({ device: { id }, hasPicture, hasControl }) => [id, hasPicture, hasControl]);

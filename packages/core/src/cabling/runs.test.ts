@@ -8,6 +8,7 @@ import {
   chainsOf,
   findCabling,
   joinRuns,
+  pictureOf,
   planRuns,
   readRuns,
   runFields,
@@ -140,6 +141,17 @@ describe('several in one act', () => {
     const one = chained(['hub', 'a', 'b', 'c']);
     expect([chainsOf(one).map(({ worst, depth }) => [worst.name, depth]), codes(one)]).toEqual([[['Amp c', 3]], []]);
     expect(codes(chained(['hub', 'a', 'b', 'c', 'd']))).toEqual([['Amp d', 4, 0.75]]);
+    // each is a bead with its place in the picture; one that hangs at the switch by itself is none
+    const beads = (of: Show) =>
+      pictureOf(of, cablingFacts(of), addressingFacts(of)).units.flatMap(({ id, inChain }) =>
+        inChain === null ? [] : [[id, inChain]],
+      );
+    expect(beads(one)).toEqual([
+      ['a', 1],
+      ['b', 2],
+      ['c', 3],
+    ]);
+    expect(beads(chained(['hub', 'a']))).toEqual([]);
     // from both sides of a ring through the switch two are the most
     expect(chainsOf(chained(['hub', 'a', 'b', 'c', 'd'], true)).map(({ depth }) => depth)).toEqual([2]);
     // nothing begins it: it counts from its ends, and alone there is no chain to speak of

@@ -10,6 +10,7 @@ import { accessoriesMissing, convertersNeeded, copiesMissing, knownLogins } from
 import { nameShared, namesDiffer } from './rules/names-between.ts';
 import { severalWriters } from './rules/several-writers.ts';
 import { tooManyControllers, tooManySources } from './rules/over-capacity.ts';
+import { gatewaysShort, stationsShare } from './rules/older-and-stations.ts';
 import { partnerVersions } from './rules/partner-versions.ts';
 import { platforms } from './rules/platforms.ts';
 import { powerFeeds } from './rules/power-feeds.ts';
@@ -26,6 +27,8 @@ export const rigRules = [
   partnerVersions,
   seatsShort,
   seatsIdle,
+  gatewaysShort,
+  stationsShare,
   tooManySources,
   tooManyControllers,
   severalWriters,

@@ -179,6 +179,53 @@ describe('each rule finds its fault, says it in whole sentences, and is quiet wi
     expect(codes(runningOn({ system: 'macos', systemVersion: '13.0' }))).toEqual([]);
   });
 
+  test('older products need what brings them onto the network; stations need a computer each (need 3.12)', () => {
+    const own = [
+      ...types,
+      typeWith('old', {
+        name: 'Old desk',
+        kind: 'mixer',
+        factory: dhcp,
+        ...bare,
+        through: { model: 'box', serves: 2 },
+      }),
+      typeWith('box', { name: 'Network box', kind: 'mixer', factory: dhcp, ...bare }),
+      typeWith('station', {
+        name: 'Station',
+        kind: 'playout',
+        form: 'program',
+        factory: dhcp,
+        ...bare,
+        ownComputer: true,
+      }),
+    ];
+    const with_ = (boxes: number, on: readonly string[]) =>
+      findRig(
+        showOf({
+          types: own,
+          devices: [
+            ...['a', 'b', 'c'].map((id) => device(id, 'old')),
+            ...Array.from({ length: boxes }, (_, at) => device(`box-${at}`, 'box')),
+            ...['one', 'two'].map((id) => device(id, 'host')),
+            ...on.map((runsOn, at) => device(`station-${at}`, 'station', { runsOn })),
+          ],
+        }),
+      ).flatMap(({ code, facts }) =>
+        code === 'gateways_short'
+          ? [[code, facts['needed'], facts['there'], facts['short']]]
+          : code === 'stations_share'
+            ? [[code, facts['more']]]
+            : [],
+      );
+    // three of them, two at each
+    expect([with_(0, []), with_(1, []), with_(2, [])]).toEqual([
+      [['gateways_short', 2, 0, 2]],
+      [['gateways_short', 2, 1, 1]],
+      [],
+    ]);
+    expect([with_(2, ['one', 'two']), with_(2, ['one', 'one'])]).toEqual([[], [['stations_share', 1]]]);
+  });
+
   test('seats count per unit, the site licence once', () => {
     const devices = ['a', 'b', 'c'].map((id) => ({
       ...one({ features: ['out', 'map'] }),

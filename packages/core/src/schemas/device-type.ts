@@ -79,6 +79,8 @@ const socketSchema = z.strictObject({
   connector: z.enum(connectors).default('rj45'),
   /** The most that it runs at, in Mbit/s; where nothing is said, 1000. */
   rateMbps: z.int().min(10).max(100_000).nullable().default(null),
+  /** Which way pictures go; where nothing is said, its label tells as far as it can. */
+  direction: z.enum(['in', 'out']).nullable().default(null),
 });
 
 /**
@@ -172,6 +174,13 @@ export const typeSchema = z.strictObject({
     .strictObject({ most: count(1000), delayMs: z.number().min(0).max(10_000) })
     .nullable()
     .default(null),
+  /** An older product that a unit of another model brings onto the network, which serves so many of them. */
+  through: z
+    .strictObject({ model: idSchema, serves: z.int().min(1).max(1000) })
+    .nullable()
+    .default(null),
+  /** A program of which each needs a computer that runs no other of its kind: an operator's station. */
+  ownComputer: z.boolean().default(false),
   /** As a controller it looks a target's address up once, when it is entered. */
   looksUpOnce: z.boolean().default(false),
   /** As a controller it shows a lamp for each target; null where it has none. */

@@ -1,4 +1,4 @@
-import { command, httpService, lanSocket, makeType, pictureIn, usb } from './make-type.ts';
+import { command, httpService, lanSocket, makeType, pictureOut, usb } from './make-type.ts';
 
 const position = command({
   key: 'recall',
@@ -47,7 +47,7 @@ export const panTiltCamera = makeType({
   kind: 'camera',
   factoryIp: '10.88.0.40',
   factory: { linkLocal6: true, login: 'create' },
-  sockets: [lanSocket, pictureIn('sdi-out', 'picture out', 'sdi')],
+  sockets: [lanSocket, pictureOut('sdi-out', 'picture out', 'sdi')],
   services: [
     httpService({ port: 80, logins: ['digest', 'basic', 'none'], lowestFirmware: '1.4' }, [position, lamp, bars]),
   ],
@@ -75,7 +75,7 @@ export const cinemaCamera = makeType({
   kind: 'camera',
   factory: { mode: 'none' },
   adapters: [{ key: 'lan', label: 'expansion unit' }],
-  sockets: [{ ...lanSocket, label: 'on the expansion unit' }, usb(), pictureIn('sdi-out', 'picture out', 'sdi')],
+  sockets: [{ ...lanSocket, label: 'on the expansion unit' }, usb(), pictureOut('sdi-out', 'picture out', 'sdi')],
   services: [httpService({ port: 80, logins: ['none', 'digest'], lowestFirmware: '3.1' }, [iris])],
   accessories: [{ key: 'expansion', label: 'expansion unit with the network socket', need: 'network' }],
   face: [{ parameter: 'iris', start: '0.5' }],

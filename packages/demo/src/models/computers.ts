@@ -1,4 +1,4 @@
-import { command, httpService, lanSocket, makeType, oscService, pictureIn, usb } from './make-type.ts';
+import { command, httpService, lanSocket, makeType, oscService, pictureOut, usb } from './make-type.ts';
 
 const lastReply = [{ parameter: 'last reply', start: '—' }];
 
@@ -93,7 +93,7 @@ export const laptop = makeType({
     lanSocket,
     { key: 'radio', label: 'wireless', adapter: 'radio', connector: 'radio' },
     usb(),
-    pictureIn('screen-out', 'screen out', 'hdmi'),
+    pictureOut('screen-out', 'screen out', 'hdmi'),
   ],
   drives: ['osc', 'http', 'text', 'midi'],
   ways: [{ way: 'system' }],

@@ -114,8 +114,10 @@ export const textService = (port: number, commands: CommandContent[]): ServiceCo
   receivePort: port,
 });
 
-export const pictureIn = (key: string, label: string, connector: 'sdi' | 'hdmi') =>
-  ({ key, label, adapter: null, role: 'video', connector }) as const;
+const pictureSocket = (direction: 'in' | 'out') => (key: string, label: string, connector: 'sdi' | 'hdmi') =>
+  ({ key, label, adapter: null, role: 'video', connector, direction }) as const;
+export const pictureIn = pictureSocket('in');
+export const pictureOut = pictureSocket('out');
 export const usb = (key = 'usb', label = 'USB') =>
   ({ key, label, adapter: null, role: 'setup', connector: 'usb' }) as const;
 /** The network socket of a unit with one. */

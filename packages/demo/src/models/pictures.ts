@@ -6,6 +6,7 @@ import {
   midiService,
   oscService,
   pictureIn,
+  pictureOut,
   textService,
   usb,
   type TypeContent,
@@ -251,7 +252,7 @@ export const presentationComputer = makeType({
   version: '1.1',
   // linked computers move each other on
   drives: ['osc'],
-  sockets: [lanSocket, pictureIn('screen-out', 'screen out', 'hdmi')],
+  sockets: [lanSocket, pictureOut('screen-out', 'screen out', 'hdmi')],
   ways: [{ way: 'system' }],
   services: [
     oscService(
@@ -274,7 +275,7 @@ export const playout = makeType({
   name: 'Playout machine',
   kind: 'playout',
   factoryIp: '172.27.5.20',
-  sockets: [lanSocket, pictureIn('out-1', 'picture out', 'hdmi')],
+  sockets: [lanSocket, pictureOut('out-1', 'picture out', 'hdmi')],
   services: [
     httpService({ port: 5310, logins: ['none'] }, [
       command({

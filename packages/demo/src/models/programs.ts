@@ -176,6 +176,7 @@ const trackPlayer = makeType({
   form: 'program',
   name: 'Track player',
   kind: 'playout',
+  ownComputer: true,
   drives: ['midi'],
   services: [
     midiService('timecode', 'time code in', [

@@ -26,7 +26,7 @@ const grades: Readonly<Record<findings.Grade, readonly string[]>> = {
     'access_left_open access_not_required access_open_but_filled address_depends_on_lease message_none_chosen',
     'port_starts_first segment_wireless_hop service_version_below service_version_unclear service_version_unknown',
     'doubled_name doubled_unit doubled_mac feature_below feed_no_switch feed_unfit name_shared no_computer',
-    'partner_versions parts_moved platform_other_system platform_too_old seats_short too_many_sources',
+    'partner_versions gateways_short stations_share parts_moved platform_other_system platform_too_old seats_short too_many_sources',
     'too_many_controllers accessory_missing firmware_below chain_too_deep too_long_for_rate native_differs socket_other_vlan input_differs input_doubled',
   ],
   note: [

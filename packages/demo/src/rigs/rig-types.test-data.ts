@@ -17,6 +17,7 @@ const socket = (
   role: adapter === null ? 'setup' : 'any',
   connector,
   rateMbps: connector === 'sfp' ? 10_000 : null,
+  direction: null,
 });
 const many = (count: number, adapter: string | null) =>
   Array.from({ length: count }, (_, at) => socket(`p-${at + 1}`, adapter, at === count - 1 ? 'sfp' : 'rj45'));

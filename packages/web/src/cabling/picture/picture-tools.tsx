@@ -27,6 +27,7 @@ interface Props {
 const layers = [
   ['network', 'networks without pictures'],
   ['picture', 'pictures alone'],
+  ['sound', 'sound alone'],
   ['led', 'LED data alone'],
 ] as const;
 

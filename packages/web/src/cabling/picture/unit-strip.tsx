@@ -40,6 +40,7 @@ export function UnitStrip({
         {unit.name}
       </text>
       {standing && <Lamp standing={standing} x={box.width - 14} />}
+      {unit.inChain !== null && <Bead place={unit.inChain} x={box.width - (standing ? 32 : 14)} />}
       {unit.sockets.map((socket, at) => {
         const run = socket.runId === undefined ? undefined : runs.get(socket.runId);
         const { x, y } = notchAt(at);
@@ -63,6 +64,17 @@ export function UnitStrip({
     </g>
   );
 }
+
+/** A unit of a chain is a bead with its place in it. */
+const Bead = ({ place, x }: { readonly place: number; readonly x: number }) => (
+  <g>
+    <title>{`Number ${place} of its chain`}</title>
+    <circle cx={x} cy={15} r={9} className="fill-base-100 stroke-base-content" strokeWidth={1.4} />
+    <text x={x} y={19} textAnchor="middle" className="fill-base-content font-mono text-[11px]">
+      {place}
+    </text>
+  </g>
+);
 
 /** Its shape says as much as its colour: a disc, a ring, a square, an empty square. */
 function Lamp({ standing: { tone: how, words }, x }: { readonly standing: Standing; readonly x: number }) {

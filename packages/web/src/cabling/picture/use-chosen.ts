@@ -11,8 +11,11 @@ interface Asked {
 }
 
 /** Is a run part of one network, or of one layer? */
-const isIn = ({ networks, layer }: cabling.PictureRun, asked: string): boolean =>
-  asked.startsWith('layer ') ? asked === `layer ${layer}` : networks.some(({ id }) => id === asked);
+function isIn({ networks, layer }: cabling.PictureRun, asked: string): boolean {
+  // sound goes over networks of its own, and over what carries them beside others
+  if (asked === 'layer sound') return networks.some(({ carries }) => carries === 'audio');
+  return asked.startsWith('layer ') ? asked === `layer ${layer}` : networks.some(({ id }) => id === asked);
+}
 
 /** Which runs and units are meant by what was typed and asked; the others step back. */
 export function useChosen({ picture, filter, question, way }: Asked) {

@@ -78,6 +78,7 @@ const socketLike = ({ adapters }: show.Content<'types'>): Omit<Socket, 'key' | '
   role: 'any',
   connector: 'rj45',
   rateMbps: null,
+  direction: null,
 });
 
 function SocketCells({
@@ -91,7 +92,6 @@ function SocketCells({
   readonly at: number;
   readonly values: show.Content<'types'>;
 }) {
-  const isNetwork = ['rj45', 'sfp', 'radio'].includes(socket.connector);
   return (
     <>
       <TextCell
@@ -108,6 +108,35 @@ function SocketCells({
         width="w-40"
         onChoose={(connector) => put(shaped(connector as Connector, values))}
       />
+      <WayCells {...{ socket, put, at, values }} />
+    </>
+  );
+}
+
+/** Where a socket leads: pictures in or out, or an adapter. */
+function WayCells({
+  socket,
+  put,
+  at,
+  values,
+}: {
+  readonly socket: Socket;
+  readonly put: (change: Partial<Socket>) => void;
+  readonly at: number;
+  readonly values: show.Content<'types'>;
+}) {
+  const isNetwork = ['rj45', 'sfp', 'radio'].includes(socket.connector);
+  return (
+    <>
+      {isPicture(socket.connector) && (
+        <ChoiceCell
+          label={`Way of pictures at socket ${at + 1}`}
+          caption="Pictures go"
+          value={socket.direction ?? none}
+          options={directions}
+          onChoose={(way) => put({ direction: way === none ? null : (way as 'in' | 'out') })}
+        />
+      )}
       {isNetwork && (
         <>
           <ChoiceCell
@@ -140,10 +169,17 @@ function SocketCells({
   );
 }
 
+const isPicture = (connector: Connector): boolean => connector === 'sdi' || connector === 'hdmi';
+const directions = [
+  [none, 'as it is called'],
+  ['in', 'in'],
+  ['out', 'out'],
+] as const;
+
 /** A picture socket or one for USB has no adapter, and a use of its own. */
 function shaped(connector: Connector, values: show.Content<'types'>): Partial<Socket> {
   if (connector === 'usb') return { connector, adapter: null, role: 'setup' };
-  if (connector === 'sdi' || connector === 'hdmi') return { connector, adapter: null, role: 'video' };
+  if (isPicture(connector)) return { connector, adapter: null, role: 'video' };
   return { connector, adapter: values.adapters[0]?.key ?? null, role: 'any' };
 }
 

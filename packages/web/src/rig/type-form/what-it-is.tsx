@@ -166,6 +166,7 @@ const flags = [
   ['forwards', 'it forwards between its sockets, as a switch does'],
   ['managed', 'a managed switch: spanning tree and VLANs'],
   ['feedsCables', 'it feeds units over their network cables'],
+  ['ownComputer', 'a program of which each needs a computer of its own'],
 ] as const;
 
 const lamps = {
@@ -256,6 +257,34 @@ function Limits({ values, issues, patch }: FormPart) {
           error={issues.get('chain.delayMs')}
           value={textOf(chain.delayMs)}
           onType={(text) => patch({ chain: { ...chain, delayMs: numberOf(text) ?? 0 } })}
+          look="number"
+        />
+      )}
+      <Through {...{ values, issues, patch }} />
+    </>
+  );
+}
+
+/** Older products that a unit of another model brings onto the network. */
+function Through({ values, issues, patch }: FormPart) {
+  const { through } = values;
+  return (
+    <>
+      <TypedField
+        label="On the network through"
+        hint="the model of what brings it there; empty: it is by itself"
+        error={issues.get('through.model')}
+        value={through?.model ?? ''}
+        onType={(text) =>
+          patch({ through: text.trim() === '' ? null : { model: text.trim(), serves: through?.serves ?? 1 } })
+        }
+      />
+      {through && (
+        <TypedField
+          label="Of which one serves"
+          error={issues.get('through.serves')}
+          value={textOf(through.serves)}
+          onType={(text) => patch({ through: { ...through, serves: numberOf(text) ?? 0 } })}
           look="number"
         />
       )}
