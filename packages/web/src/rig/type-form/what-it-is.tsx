@@ -189,7 +189,7 @@ export function AsController({ values, issues, patch }: FormPart) {
           ? `controls by ${drives.map((protocol) => protocol.toUpperCase()).join(', ')}`
           : 'controls nothing'
       }
-      faults={faultsIn(issues, 'drives', 'most', 'chain', 'lampMeans')}
+      faults={faultsIn(issues, 'drives', 'most', 'chain', 'through', 'lampMeans')}
     >
       <fieldset className="flex flex-wrap gap-x-5 gap-y-1">
         <legend className="pb-1 text-xs font-semibold text-mute">As a controller it speaks</legend>
