@@ -66,8 +66,17 @@ function whole({ seen, now }: { seen: Seen; now: number }): AnalysisParts {
 /** What may wait: that the analysis stands from now on, and that fixes are tried. */
 function goOn({ job, seen, now }: WorkerJob, analysis: AnalysisParts): void {
   if (job !== newest) return;
-  standing ??= new StandingAnalysis(wholeShow(), seen, now);
+  standing ??= standingOn(seen, now);
   tryOn(job, tryFixes(wholeShow(), analysis), undefined, performance.now());
+}
+
+/** Undefined where it cannot be made to stand: the whole goes on being worked out each time. */
+function standingOn(seen: Seen, now: number): StandingAnalysis | undefined {
+  try {
+    return new StandingAnalysis(wholeShow(), seen, now);
+  } catch {
+    return undefined;
+  }
 }
 
 /** One trial after the other, each in a task of its own, so that a newer snapshot ends them. */

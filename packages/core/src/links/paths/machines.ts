@@ -1,13 +1,11 @@
 import { mustIp, type AddressingFacts, type Planned } from '../../addressing/index.ts';
 import type { BroadcastDomains, CablingFacts } from '../../cabling/index.ts';
 import {
+  gathered,
   lazily,
   memo,
   once,
-  rowsOf,
-  standingOf,
   typeOf,
-  type Standing,
   type Address,
   type Device,
   type DeviceType,
@@ -17,59 +15,26 @@ import {
 import { isHost, type Asking, type Held, type Machine, type Machines, type Place } from './held.ts';
 import { answersFor, placeKey } from './leases.ts';
 
-/** Every machine with the addresses that it will hold. */
+/**
+ * Every machine with the addresses that it will hold. Each is worked out when somebody asks for it, so that of a standing
+ * show who asks for a machine or an owner follows that one only.
+ */
 export function machinesOf(show: Show, addressing: AddressingFacts, { domains }: CablingFacts): Machines {
-  return standingOf(show) ? standingMachines(show, addressing, domains()) : allMachines(show, addressing, domains());
-}
-
-function allMachines(show: Show, addressing: AddressingFacts, wired: BroadcastDomains): Machines {
-  const units = rowsOf(show, 'devices').flatMap((device) => {
-    const type = typeOf(show, device);
-    return type?.form === 'unit' ? [{ device, type, places: placesOf(addressing, device, type) }] : [];
-  });
-  const places = units.flatMap(({ places: own }) => own);
-  const fixed = new Map(places.map((place) => [place, fixedAt(wired, place)]));
-  const asking = places.flatMap((place) => askingAt(wired, place));
-  const { answers, mayBeTaken, mayBeGiven } = answersFor(show, addressing, wired, [...fixed.values()].flat(), asking);
-  const machines = new Map(
-    units.map(({ device: { id }, type, places: own }): [string, Machine] => [
-      id,
-      {
-        id,
-        type,
-        held: own.flatMap((place) => [...(fixed.get(place) ?? []), ...(answers.get(placeKey(place)) ?? [])]),
-      },
-    ]),
-  );
-  const owners = ownersIn([...machines.values()]);
-  return {
-    of: (id) => machines.get(id),
-    owners: (domain, ip) => owners.get(domain)?.get(ip) ?? [],
-    mayBeTaken,
-    mayBeGiven,
-  };
-}
-
-/** The same of a standing show: who asks for a machine or an owner follows that one only. */
-function standingMachines(show: Show, addressing: AddressingFacts, wired: BroadcastDomains): Machines {
+  const wired = domains();
   const places = memo((id) => {
     const device = show.devices[id];
     const type = typeOf(show, device);
     return device && type?.form === 'unit' ? { type, own: placesOf(addressing, device, type) } : undefined;
   });
-  const standing = mustStand(show);
-  const index = <Item>(itemsOf: (id: string) => readonly (readonly [string, Item])[]) =>
-    standing.index(itemsOf, 'devices', ({ id }) => itemsOf(id));
+  const everywhere = <Item>(itemsAt: (place: Place) => readonly Item[]) =>
+    gathered(show, 'devices', ({ id }) =>
+      (places(id)?.own ?? []).flatMap((place) => itemsAt(place).map((item) => ['all', item] as const)),
+    );
   // nobody needs all of them where nobody asks for an address
-  const fixed = lazily(() =>
-    index((id) => places(id)?.own.flatMap((p) => fixedAt(wired, p).map((held) => ['all', held] as const)) ?? []),
-  );
-  const asking = index(
-    (id) => places(id)?.own.flatMap((p) => askingAt(wired, p).map((one) => ['all', one] as const)) ?? [],
-  );
+  const fixed = lazily(() => everywhere((place) => fixedAt(wired, place)));
+  const asking = everywhere((place) => askingAt(wired, place));
   const leases = once(() => {
     const all = asking.get('all') ?? [];
-    // where nobody asks, whoever has a fixed address decides nothing
     return all.length === 0 ? undefined : answersFor(show, addressing, wired, fixed().get('all') ?? [], all);
   }, Object.is);
   const answersAt = memo((place) => leases()?.answers.get(place) ?? []);
@@ -78,7 +43,7 @@ function standingMachines(show: Show, addressing: AddressingFacts, wired: Broadc
     const held = known?.own.flatMap((place) => [...fixedAt(wired, place), ...answersAt(placeKey(place))]) ?? [];
     return known && { id, type: known.type, held };
   });
-  const owners = index((id) =>
+  const owners = gathered(show, 'devices', ({ id }) =>
     (machine(id)?.held ?? []).flatMap((own) =>
       own.domain === undefined || own.from !== own.to ? [] : [[`${own.domain} ${own.from}`, own] as const],
     ),
@@ -98,33 +63,12 @@ function spotOf(key: string): [domain: string, ip: number] {
   return [key.slice(at + 1), Number(key.slice(0, at))];
 }
 
-function mustStand(show: Show): Standing {
-  const standing = standingOf(show);
-  if (!standing) throw new Error('not a standing show');
-  return standing;
-}
-
 const fixedAt = (wired: BroadcastDomains, place: Place): Held[] =>
   place.planned.flatMap((item) => fixedAddress(wired, place, item));
 
 function askingAt(wired: BroadcastDomains, place: Place): Asking[] {
   const row = place.planned.find(({ address }) => address.method !== 'static');
   return row ? [{ place, row, ...standsIn(wired, place, null) }] : [];
-}
-
-/** Who answers for an address, by domain and address. */
-function ownersIn(machines: readonly Machine[]): Map<string, Map<number, Held[]>> {
-  const owners = new Map<string, Map<number, Held[]>>();
-  for (const { held } of machines)
-    for (const own of held) {
-      if (own.domain === undefined || own.from !== own.to) continue;
-      const there = owners.get(own.domain) ?? new Map<number, Held[]>();
-      owners.set(own.domain, there);
-      const before = there.get(own.from);
-      if (before) before.push(own);
-      else there.set(own.from, [own]);
-    }
-  return owners;
 }
 
 /** The adapters for which anything is planned, in the order of the type. */

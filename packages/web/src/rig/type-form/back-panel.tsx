@@ -81,17 +81,14 @@ const socketLike = ({ adapters }: show.Content<'types'>): Omit<Socket, 'key' | '
   direction: null,
 });
 
-function SocketCells({
-  socket,
-  put,
-  at,
-  values,
-}: {
+interface CellsOfSocket {
   readonly socket: Socket;
   readonly put: (change: Partial<Socket>) => void;
   readonly at: number;
   readonly values: show.Content<'types'>;
-}) {
+}
+
+function SocketCells({ socket, put, at, values }: CellsOfSocket) {
   return (
     <>
       <TextCell
@@ -114,17 +111,7 @@ function SocketCells({
 }
 
 /** Where a socket leads: pictures in or out, or an adapter. */
-function WayCells({
-  socket,
-  put,
-  at,
-  values,
-}: {
-  readonly socket: Socket;
-  readonly put: (change: Partial<Socket>) => void;
-  readonly at: number;
-  readonly values: show.Content<'types'>;
-}) {
+function WayCells({ socket, put, at, values }: CellsOfSocket) {
   const isNetwork = ['rj45', 'sfp', 'radio'].includes(socket.connector);
   return (
     <>
