@@ -29,6 +29,8 @@ const happened = ({ layers }: core.MeasuredSounding) => layers.find(({ state }) 
 
 const apply = (show: Show, table: core.TableName, id: string, patch: object): Show => {
   const row = (show[table] as Record<string, core.Row>)[id];
+  // another mistake of the same set may have taken it out
+  if (!row) return show;
   return { ...show, [table]: { ...show[table], [id]: { ...row, ...patch } } };
 };
 const without = (show: Show, table: core.TableName, id: string): Show => ({

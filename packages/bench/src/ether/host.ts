@@ -280,6 +280,11 @@ export class Host {
     return this.adapters.some(({ key, addresses }) => (pinned === undefined || key === pinned) && addresses.length > 0);
   }
 
+  /** Everybody, or everybody in one of its subnets. */
+  isForAll(ip: number): boolean {
+    return ip === everyHost || this.isBroadcast(ip);
+  }
+
   private isBroadcast(ip: number): boolean {
     return this.adapters.some(({ addresses }) => addresses.some((own) => broadcastOf(own) === ip));
   }

@@ -1,13 +1,14 @@
 import type { SoundRequest, Talk } from './steps.ts';
+import { streamTo } from './stream-to.ts';
 
 /** Keeps a connection to the target open, as a controller does that follows it, and tells what comes by itself. */
 export async function hearStream(
-  { link }: SoundRequest,
-  { controller, ip }: Talk,
+  request: SoundRequest,
+  talk: Talk,
   read: (chunk: Uint8Array) => string | undefined,
   tell: (what: string) => void,
 ): Promise<(() => void) | undefined> {
-  const stream = await controller.host.tcp.connect(ip, link.port);
+  const stream = await streamTo(request, talk);
   if (typeof stream === 'string') return undefined;
   stream.on('data', (chunk: Uint8Array) => {
     const what = read(chunk);

@@ -14,6 +14,7 @@ import {
   type SoundRequest,
   type Talk,
 } from './steps.ts';
+import { streamTo } from './stream-to.ts';
 
 /** How something is said over a stream, and how an answer is read. */
 export interface StreamManner {
@@ -27,13 +28,15 @@ export interface StreamManner {
 
 /** Connects to the target, says the link's command and waits for the answer on the same connection. */
 export async function exchangeStream(
-  { link, quiet }: SoundRequest,
-  { controller, port, command, ip }: Talk,
+  request: SoundRequest,
+  talk: Talk,
   seen: SeenLayers,
   { write, read, alwaysAnswers, isRefusal }: StreamManner,
 ): Promise<number | null> {
-  const { scheduler, tcp } = controller.host;
-  const stream = await tcp.connect(ip, link.port);
+  const { link, quiet } = request;
+  const { controller, port, command } = talk;
+  const { scheduler } = controller.host;
+  const stream = await streamTo(request, talk);
   if (typeof stream === 'string') return mark(seen, 'port', bad(stream, { port }));
   mark(seen, 'port', good('open', { port }));
   if (quiet) {

@@ -78,16 +78,18 @@ function whatHappened(
     // without a firewall an echo that arrived is answered, unless nothing leads back
     if (at(layer)?.state !== 'pass') return [layer];
   if (nothingSent.has(at('service')?.code ?? '')) return ['port', 'service'];
+  const type = core.serviceTypeOf(show, show.devices[link.targetId], link.serviceKey);
   // on one machine it may hear what another service answers: that is not what was sent to it
   const own = core
     .rowsOf(show, 'services')
     .find((row) => row.deviceId === link.targetId && row.key === link.serviceKey);
-  if (!unit.heard || own?.receivePort !== link.port) return ['port'];
+  const isWaiting = link.role === 'waits' && type !== undefined && core.isConnection(type);
+  const meetsAt = isWaiting ? own?.sendPort : own?.receivePort;
+  if (!unit.heard || meetsAt !== link.port) return ['port'];
   if (at('access')?.state === 'fail') return ['access'];
   // with nothing to send, nothing comes back
   if (link.command === null) return ['reply', 'bottom'];
   if (!unit.done) return ['message'];
-  const type = core.serviceTypeOf(show, show.devices[link.targetId], link.serviceKey);
   const answers = type?.protocol === 'http' || type?.protocol === 'text';
   const expects = answers || type?.commands.find(({ key }) => key === link.command)?.reply != null;
   return [!expects || at('reply')?.state === 'pass' ? 'bottom' : 'reply'];

@@ -67,6 +67,7 @@ function addStandin(ground: Ground, device: core.Device, { report, runs }: Joine
     guards: [],
     followers: [],
     tellers: new Map(),
+    openers: new Map(),
     closers: [],
     endpoints: () => (sleeps ? endpointsOf(standin, standins.values(), runs()) : []),
     clock: ground.clock,

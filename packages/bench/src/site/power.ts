@@ -80,6 +80,7 @@ export class Power {
     for (const close of standin.closers.splice(0)) close();
     standin.guards.length = standin.followers.length = 0;
     standin.tellers.clear();
+    standin.openers.clear();
     standin.crowdedOut.clear();
     if (standin.computer) return;
     for (const program of standin.programs) this.halt(program);

@@ -243,7 +243,7 @@ async function isLostToIt(
   { memory, host }: Standin,
   { transport }: show.ServiceType,
 ): Promise<boolean> {
-  if (memory.lookedUp.get(link.id)?.ip !== null) return false;
+  if (memory.lookedUp.get(link.id)?.ip !== null || link.role === 'waits') return false;
   if (transport !== 'tcp' || entry.ip === undefined) return true;
   const again = await host.tcp.connect(entry.ip, link.port);
   if (typeof again === 'string') return false;

@@ -13,7 +13,7 @@ export interface AddressSetting {
 /** What is keyed into one service of a unit. */
 export type ServiceSetting = Pick<
   core.Service,
-  'key' | 'enabled' | 'receivePort' | 'sendPort' | 'sendTo' | 'alsoTo' | 'login' | 'account'
+  'key' | 'enabled' | 'receivePort' | 'sendPort' | 'sendTo' | 'alsoTo' | 'role' | 'login' | 'account'
 > & { readonly password: string | undefined };
 
 /** All that is keyed into one unit. */
@@ -84,6 +84,7 @@ export function factorySettings(type: core.DeviceType): UnitSettings {
       sendPort,
       sendTo: null,
       alsoTo: [],
+      role: null,
       login: logins[0] ?? null,
       account: type.factory.login === 'preset' ? account : null,
       password: undefined,

@@ -33,6 +33,8 @@ export interface Standin {
   readonly followers: ((command: show.Command, values: ReadonlyMap<string, string>) => void)[];
   /** How its running services tell by themselves what is done at it, by their keys: where they tell anybody at all. */
   readonly tellers: Map<string, (command: show.Command, values: ReadonlyMap<string, string>) => void>;
+  /** How its running services that are to open a connection try to, by their keys. */
+  readonly openers: Map<string, () => Promise<'open' | 'refused' | 'silent'>>;
   /** Undoes what its running services hold open. */
   readonly closers: (() => void)[];
 }

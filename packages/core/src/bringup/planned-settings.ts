@@ -2,6 +2,7 @@ import { formatIp, harmlessGateway, maskOf, type AddressingFacts, type Planned }
 import {
   hostOf,
   loginOf,
+  roleOf,
   rowsBy,
   rowsOf,
   serviceTypeOf,
@@ -60,9 +61,10 @@ function address(
 function serviceSettings(show: Show, device: Device, service: Service): Setting[] {
   const type = serviceTypeOf(show, device, service.key);
   if (!type) return [];
+  const opens = roleOf(service, type) === 'opens';
   const ports = [
-    `on, hears ${service.receivePort}`,
-    service.sendPort === null ? '' : `sends to ${repliesTo(service)}${service.sendPort}`,
+    opens ? 'on, opens the connection' : `on, hears ${service.receivePort}`,
+    service.sendPort === null ? '' : `${opens ? 'to' : 'sends to'} ${repliesTo(service)}${service.sendPort}`,
   ].filter(Boolean);
   const on = setting('service', service.key, type.label, service.enabled ? ports.join(', ') : 'off');
   return [on, ...login(service, type.label, loginOf(service, type))];
@@ -101,7 +103,9 @@ function entry(show: Show, addressing: AddressingFacts, link: Link): Setting[] {
       'entry',
       link.id,
       `${link.label || target.name}, ${type?.label ?? link.serviceKey}`,
-      `${slot}${host}:${link.port}${replies}${account}`,
+      link.role === 'waits'
+        ? `${slot}waits on ${link.port} for ${host}${account}`
+        : `${slot}${host}:${link.port}${replies}${account}`,
     ),
     ...(link.secretId ? [setting('entry', `${link.id}:password`, `${target.name}: password`, link.secretId)] : []),
   ];

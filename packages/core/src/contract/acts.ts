@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import {
   commitActs,
+  connectionRoles,
   idSchema,
   ipSchema,
   loginSchema,
@@ -37,6 +38,7 @@ const keyedSchema = z.discriminatedUnion('of', [
     sendPort: portSchema.nullable().optional(),
     sendTo: ipSchema.nullable().optional(),
     alsoTo: z.array(ipSchema).max(16).optional(),
+    role: z.enum(connectionRoles).nullable().optional(),
     login: loginSchema.nullable().optional(),
     account: shortText.nullable().optional(),
     password: shortText.optional(),

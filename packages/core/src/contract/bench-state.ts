@@ -4,6 +4,7 @@ import type {
   FaultKind,
   LampMeaning,
   LayerName,
+  ConnectionRole,
   LoginMethod,
   SettingKind,
 } from '../show/index.ts';
@@ -97,6 +98,7 @@ export interface StandinSettings {
     readonly sendPort: number | null;
     readonly sendTo: string | null;
     readonly alsoTo: readonly string[];
+    readonly role: ConnectionRole | null;
     readonly login: LoginMethod | null;
     readonly account: string | null;
     readonly hasPassword: boolean;

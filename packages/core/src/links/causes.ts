@@ -41,7 +41,7 @@ const nobody = ['address nobody', 'address no_address', 'address no_route'];
 const silent = ['address silent', 'address no_route'];
 /** It may concern another setting than the one that a sounding proves: nothing rules it out. */
 const anywhere = 'anywhere';
-const closedPort = ['port refused', 'port silent', 'service silent'];
+const closedPort = ['port refused', 'port not_opened', 'port silent', 'service silent'];
 const waits = (stage: StandinState['pending'][number]['stage'], act: RegExp) => (state: StandinState) =>
   state.pending.some((pending) => pending.stage === stage && act.test(pending.acts[0] ?? ''));
 const serviceAt = ({ settings }: StandinState, { serviceKey }: Entered) =>

@@ -1,15 +1,16 @@
 import { mustIp, type AddressingFacts, type Planned } from '../addressing/index.ts';
 import type { CablingFacts, Route } from '../cabling/index.ts';
-import type {
-  Change,
-  Command,
-  Device,
-  DeviceType,
-  Interface,
-  Link,
-  Service,
-  ServiceType,
-  Show,
+import {
+  roleOf,
+  type Change,
+  type Command,
+  type Device,
+  type DeviceType,
+  type Interface,
+  type Link,
+  type Service,
+  type ServiceType,
+  type Show,
 } from '../show/index.ts';
 import { entryOf } from './entry.ts';
 import type { Listeners } from './listeners.ts';
@@ -52,6 +53,8 @@ export interface Ends {
   readonly back: Walk | undefined;
   /** What the target sends to the address that was entered in it; undefined where none was. */
   readonly answer: Walk | undefined;
+  /** Where the target opens the connection: what comes back to it; undefined elsewhere. */
+  readonly accepted: Walk | undefined;
   /** The entered address by which it gets the replies, else the first that is entered; null where none is. */
   readonly replyTo: string | null;
   /** Where packets go depends on an address that a server picks. */
@@ -111,7 +114,7 @@ function workOutEnds(show: Show, facts: LinkFacts, link: Link): Ends | undefined
   };
 }
 
-type Paths = Pick<Ends, 'aim' | 'from' | 'to' | 'there' | 'back' | 'answer' | 'replyTo'>;
+type Paths = Pick<Ends, 'aim' | 'from' | 'to' | 'there' | 'back' | 'answer' | 'accepted' | 'replyTo'>;
 
 function pathsOf(
   facts: LinkFacts,
@@ -129,15 +132,17 @@ function pathsOf(
   const taker = there?.arrivedAt === undefined ? undefined : machines.of(there.arrivedAt);
   const back = taker && there?.source && walk(context, taker, towards(there.source), null);
   const aimed = owner?.held.find(({ from, to }) => from === aim && to === aim);
+  const opens = roleOf(service, type) === 'opens';
+  const entered = opens ? [service.sendTo].filter((ip) => ip !== null) : replyAddresses(type, service);
+  const answered = answerOf(entered, near.host.id, (ip) => owner && walk(context, owner, at(mustIp(ip)), null));
+  const { answer } = answered;
+  const accepts = opens && answer?.arrivedAt !== undefined ? machines.of(answer.arrivedAt) : undefined;
   return {
     aim,
     there,
     back,
-    ...answerOf(
-      replyAddresses(type, service),
-      near.host.id,
-      (ip) => owner && walk(context, owner, at(mustIp(ip)), null),
-    ),
+    ...answered,
+    accepted: accepts && answer?.source && walk(context, accepts, towards(answer.source), null),
     from: endAt(near, sender, own?.adapter ?? entry.from, own ?? entry.near),
     to: endAt(far, owner, aimed?.adapter ?? entry.to, aimed ?? entry.far),
   };
@@ -153,7 +158,10 @@ function answerOf(
   return walks.find(({ answer }) => answer?.arrivedAt === hostId) ?? walks[0] ?? { answer: undefined, replyTo: null };
 }
 
-function isByChance({ machines }: LinkFacts, { aim, there, back, answer, replyTo, from, to }: Paths): boolean {
+function isByChance(
+  { machines }: LinkFacts,
+  { aim, there, back, answer, accepted, replyTo, from, to }: Paths,
+): boolean {
   const source = there?.source;
   const mayClash = [from, to].some(({ machine }) =>
     machine?.held.some(
@@ -170,7 +178,7 @@ function isByChance({ machines }: LinkFacts, { aim, there, back, answer, replyTo
     mustIp(replyTo) <= source.to;
   // of two owners of the address for replies, the one that answers first gets them
   const shared = answer?.lost?.why === 'two_owners';
-  const paths = [there, back, answer].some((path) => path?.chance);
+  const paths = [there, back, answer, accepted].some((path) => path?.chance);
   // an answer from beyond a gateway, though not from the target, goes to whichever owner spoke last
   const strange = there?.byGateway && there.arrivedAt !== to.machine?.id && back?.lost?.why === 'two_owners';
   return unsure || paths || shared || strange || (mayBeIt ?? false);

@@ -17,10 +17,10 @@ export interface Leg {
  * What has to pass for a link: there, back, the answer, and the leases of those that are given an address. A way that is
  * the same back as there stands once.
  */
-export function legsOf({ machines }: LinkFacts, { there, back, answer }: Ends): Leg[] {
+export function legsOf({ machines }: LinkFacts, { there, back, answer, accepted }: Ends): Leg[] {
   const legs: Leg[] = [];
-  for (const walk of [there, back, answer])
-    for (const { from, to } of walk?.hops ?? []) addLeg(legs, from, to, walk === answer);
+  for (const walk of [there, back, answer, accepted])
+    for (const { from, to } of walk?.hops ?? []) addLeg(legs, from, to, walk === answer && !accepted);
   const ways = legs.length;
   for (let at = 0; at < ways; at += 1) {
     const leg = legs[at];

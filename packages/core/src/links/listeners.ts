@@ -3,6 +3,7 @@ import {
   indexBy,
   hostOf,
   memo,
+  roleOf,
   rowsBy,
   typeOf,
   type Device,
@@ -83,7 +84,8 @@ function systemWishes(show: Show, addressing: AddressingFacts, machine: Device):
 function wishesOfDevice(show: Show, device: Device, services: readonly Service[]): Wish[] {
   const own = (typeOf(show, device)?.services ?? []).flatMap((type): Wish[] => {
     const service = services.find(({ key }) => key === type.key);
-    if (!service?.enabled) return [];
+    // whoever opens its connection listens to nobody; a session of MIDI takes its ports all the same
+    if (!service?.enabled || (type.protocol !== 'midi' && roleOf(service, type) === 'opens')) return [];
     const { receivePort } = service;
     const ports = type.protocol === 'midi' ? [receivePort, receivePort + 1] : [receivePort];
     return [{ device, service, label: type.label, ports: ports.map((port) => `${type.transport} ${port}`) }];

@@ -35,6 +35,7 @@ export const measuredTable: Readonly<Record<string, (f: Facts) => string>> = {
   'address other_unit': (f) => `${f['who']} answers at ${f['ip']}`,
   'port open': (f) => `${f['port']} is open`,
   'port refused': (f) => `${f['port']} is closed`,
+  'port not_opened': (f) => `nobody opened ${f['port']}`,
   'port silent': (f) => `nothing answers on ${f['port']}`,
   'service closed': (f) => `the application of ${f['who']} is closed: nothing is sent`,
   'service no_show': (f) => `${f['who']} has no show open: nothing is sent`,

@@ -6,6 +6,7 @@ import {
   contentWith,
   insertRow,
   planRemove,
+  roleOf,
   rowsBy,
   rowsOf,
   serviceTypeOf,
@@ -70,6 +71,7 @@ export function planAddLink(show: Show, intent: LinkIntent): Change | undefined 
     ?.find(({ key }) => key === serviceKey);
   if (!service || !type) return undefined;
   const [command] = type.commands;
+  const opens = roleOf(service, type) === 'opens';
   const row = contentWith('links', {
     id,
     controllerId,
@@ -77,17 +79,24 @@ export function planAddLink(show: Show, intent: LinkIntent): Change | undefined 
     serviceKey,
     slot,
     host: null,
-    port: service.receivePort,
-    replyPort: service.sendPort,
+    // a target that opens the connection finds the controller waiting where it goes
+    role: opens ? 'waits' : 'opens',
+    port: opens ? (service.sendPort ?? service.receivePort) : service.receivePort,
+    replyPort: opens ? null : service.sendPort,
     account: null,
     secretId: null,
     command: command?.key ?? null,
     args: command ? exampleArgs(command) : [],
   });
   const isFree = type.replies === 'list' || service.sendTo === null;
-  const told =
-    type.transport === 'udp' && service.sendPort !== null && isFree
-      ? [updateRow('services', service, toldToReply(type, service, controllerIp(show, controllerId, targetId)))]
+  const answers = type.transport === 'udp' && service.sendPort !== null && isFree;
+  const own = controllerIp(show, controllerId, targetId);
+  const told = opens
+    ? service.sendTo === null && own !== null
+      ? [updateRow('services', service, { sendTo: own, sendPort: row.port })]
+      : []
+    : answers
+      ? [updateRow('services', service, toldToReply(type, service, own))]
       : [];
   const name = show.devices[controllerId]?.name ?? 'a controller';
   return changeOf(`Let ${name} control ${target?.name ?? 'a target'}`, [insertRow('links', row), ...told]);

@@ -3,10 +3,14 @@ import {
   groupBy,
   hostOf,
   isComputer,
+  isConnection,
+  roleOf,
   rowsOf,
   serviceTypeOf,
   typeOf,
   type Device,
+  type Link,
+  type ServiceType,
   type Show,
 } from '../show/index.ts';
 
@@ -51,17 +55,23 @@ function ofService(show: Show, row: ReturnType<typeof rowsOf<'services'>>[number
   const type = serviceTypeOf(show, owner, row.key);
   if (!owner || !type || !row.enabled) return [];
   const line = { machine: hostOf(show, owner), owner, service: type.label, transport: type.transport, clash: false };
-  const hears: PortLine = { ...line, port: row.receivePort, use: 'hears' };
-  // a session of network MIDI has a port for control and the next one for data (RFC 6295 section 2)
-  const second: PortLine[] = type.protocol === 'midi' ? [{ ...hears, port: row.receivePort + 1 }] : [];
-  const sends: PortLine[] = row.sendPort === null ? [] : [{ ...line, port: row.sendPort, use: 'sends_from' }];
-  return [hears, ...second, ...sends];
+  const opens = roleOf(row, type) === 'opens';
+  // whoever opens a stream hears nobody, and leaves from any port
+  if (opens && type.protocol !== 'midi') return [];
+  const hears = portsOf(type, row.receivePort).map((port): PortLine => ({ ...line, port, use: 'hears' }));
+  const sends: PortLine[] = row.sendPort === null || opens ? [] : [{ ...line, port: row.sendPort, use: 'sends_from' }];
+  return [...hears, ...sends];
 }
 
 function ofLink(show: Show, row: ReturnType<typeof rowsOf<'links'>>[number]): PortLine[] {
   const owner = show.devices[row.controllerId];
   const type = serviceTypeOf(show, show.devices[row.targetId], row.serviceKey);
-  if (!owner || type?.transport !== 'udp' || row.replyPort === null) return [];
+  if (!owner || !type) return [];
+  if (waitsHere(row, type)) {
+    const waits = { machine: hostOf(show, owner), owner, service: `connection of ${type.label}`, clash: false };
+    return portsOf(type, row.port).map((port) => ({ ...waits, transport: type.transport, port, use: 'hears' }));
+  }
+  if (type.transport !== 'udp' || row.replyPort === null) return [];
   const service = `replies of ${show.devices[row.targetId]?.name ?? ''}`;
   return [
     {
@@ -75,6 +85,13 @@ function ofLink(show: Show, row: ReturnType<typeof rowsOf<'links'>>[number]): Po
     },
   ];
 }
+
+/** The controller waits for the target to open the connection. */
+const waitsHere = ({ role }: Link, type: ServiceType): boolean => role === 'waits' && isConnection(type);
+
+/** A session of network MIDI has a port for control and the next one for data (RFC 6295 section 2). */
+const portsOf = ({ protocol }: ServiceType, port: number): number[] =>
+  protocol === 'midi' ? [port, port + 1] : [port];
 
 /** One permission that a computer's firewall must give (C24). */
 export interface FirewallRule {
@@ -98,20 +115,23 @@ export function firewallRules(show: Show): FirewallRule[] {
     const [controller, target] = [show.devices[link.controllerId], show.devices[link.targetId]];
     const type = serviceTypeOf(show, target, link.serviceKey);
     if (!controller || !target || !type) return [];
-    const [from, to] = [hostOf(show, controller), hostOf(show, target)];
+    const waits = waitsHere(link, type);
+    const [opener, taker] = waits ? [target, controller] : [controller, target];
+    const [from, to] = [hostOf(show, opener), hostOf(show, taker)];
     if (from.id === to.id) return [];
     const { transport } = type;
-    const ports = type.protocol === 'midi' ? [link.port, link.port + 1] : [link.port];
-    const replies = transport === 'udp' && link.replyPort !== null ? { transport, port: link.replyPort } : undefined;
+    const ports = portsOf(type, link.port);
+    const replies =
+      !waits && transport === 'udp' && link.replyPort !== null ? { transport, port: link.replyPort } : undefined;
     return [
       ...ports.flatMap((port) => [
-        { machine: from, program: controller.name, direction: 'out' as const, transport, port, peer: to.name },
-        { machine: to, program: target.name, direction: 'in' as const, transport, port, peer: from.name },
+        { machine: from, program: opener.name, direction: 'out' as const, transport, port, peer: to.name },
+        { machine: to, program: taker.name, direction: 'in' as const, transport, port, peer: from.name },
       ]),
       ...(replies
         ? [
-            { machine: to, program: target.name, direction: 'out' as const, ...replies, peer: from.name },
-            { machine: from, program: controller.name, direction: 'in' as const, ...replies, peer: to.name },
+            { machine: to, program: taker.name, direction: 'out' as const, ...replies, peer: from.name },
+            { machine: from, program: opener.name, direction: 'in' as const, ...replies, peer: to.name },
           ]
         : []),
     ].filter(({ machine }) => hasFirewall(machine));

@@ -18,6 +18,7 @@ import {
   triggers,
   protocols,
   replyRules,
+  connectionRoles,
   settingWays,
   settingKinds,
   commitActs,
@@ -62,6 +63,8 @@ const serviceTypeSchema = z.strictObject({
   framing: z.enum(['slip', 'size']).optional(),
   /** Whom it answers over UDP; the one address entered in it where nothing is said. */
   replies: z.enum(replyRules).optional(),
+  /** What it can be told to do about a connection; the first is what the factory sets, and where nothing is said it waits. */
+  roles: z.array(z.enum(connectionRoles)).min(1).max(2).optional(),
   receivePort: portSchema,
   sendPort: portSchema.nullable(),
   /** Methods that it offers; the first is what the factory sets. */

@@ -5,6 +5,7 @@ export {
   deviceKinds,
   lampMeanings,
   licenceScopes,
+  connectionRoles,
   loginMethods,
   networkPurposes,
   powerFeeds,

@@ -22,6 +22,7 @@ import {
   accountUses,
   cableGrades,
   cableStages,
+  connectionRoles,
   deviceKinds,
   inputKinds,
   media,
@@ -248,6 +249,8 @@ export const serviceSchema = z.strictObject({
   alsoTo: z.array(ipSchema).max(16).default([]),
   /** The login method chosen on the unit; null is the first of its type. */
   login: loginSchema.nullable().default(null),
+  /** What it does about a connection; null is the first of its type. One that opens it goes to `sendTo` at `sendPort`. */
+  role: z.enum(connectionRoles).nullable().default(null),
   account: shortText.nullable(),
   secretId: idSchema.nullable(),
 });
@@ -262,6 +265,8 @@ export const linkSchema = z.strictObject({
   host: ipSchema.nullable(),
   port: portSchema,
   replyPort: portSchema.nullable(),
+  /** What the controller does about a connection; one that waits for it does so at `port`. */
+  role: z.enum(connectionRoles).default('opens'),
   account: shortText.nullable(),
   secretId: idSchema.nullable(),
   /** What the controller calls the target; empty where it shows no name or the same one. */

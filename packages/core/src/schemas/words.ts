@@ -69,6 +69,9 @@ export const protocols = ['osc', 'http', 'text', 'midi'] as const;
  */
 export const replyRules = ['entered', 'list', 'sender', 'subscribers'] as const;
 
+/** What an end of a connection does: it waits for the other one, or opens it. */
+export const connectionRoles = ['waits', 'opens'] as const;
+
 export const settingWays = ['menu', 'web', 'program', 'usb', 'system', 'search'] as const;
 
 /** What a change of settings may concern (`entry`: a target in a controller's list); each has its own acts that make it real. */

@@ -1,6 +1,7 @@
 import type {
   Change,
   commitActs,
+  connectionRoles,
   Content,
   deviceKinds,
   Edit,
@@ -60,8 +61,8 @@ const usual: { readonly [T in FlatTable]: Usual<T> } = {
   interfaces: {},
   addresses: { method: 'static' },
   cables: { delayMs: null, grade: null, stage: 'both' },
-  services: { alsoTo: [], login: null },
-  links: { label: '', typed: '', after: null, mustHold: false },
+  services: { alsoTo: [], login: null, role: null },
+  links: { label: '', typed: '', after: null, mustHold: false, role: 'opens' },
   keyedIn: {},
   documents: {},
   contacts: { knows: '', reach: '' },
@@ -93,6 +94,7 @@ export const contentWith = <T extends FlatTable>(table: T, given: Given<T>): Con
   ({ ...usual[table], ...given }) as Content<T>;
 
 export type LoginMethod = (typeof loginMethods)[number];
+export type ConnectionRole = (typeof connectionRoles)[number];
 export type DeviceKind = (typeof deviceKinds)[number];
 export type SettingKind = (typeof settingKinds)[number];
 export type LampMeaning = (typeof lampMeanings)[number];

@@ -1,4 +1,4 @@
-import type { Device, DeviceType, Interface, LoginMethod, Service, ServiceType } from './entities.ts';
+import type { ConnectionRole, Device, DeviceType, Interface, LoginMethod, Service, ServiceType } from './entities.ts';
 import { memoFor } from './memo.ts';
 import { indexBy, rowsBy, rowsOf, type Show } from './show.ts';
 import { standingOf } from './standing/standing-show.ts';
@@ -93,6 +93,14 @@ export function socketLabel(show: Show, deviceId: string, key: string): string {
 const socketsBy = memoFor((sockets: DeviceType['sockets']) => new Map(sockets.map((socket) => [socket.key, socket])));
 
 export const loginOf = (service: Service, type: ServiceType): LoginMethod => service.login ?? type.logins[0] ?? 'none';
+
+/** Whether its ends hold a connection or a session that one of them opens; over HTTP it is always the client (RFC 9110). */
+export const isConnection = ({ protocol, transport }: Pick<ServiceType, 'protocol' | 'transport'>): boolean =>
+  protocol === 'midi' || (transport === 'tcp' && protocol !== 'http');
+
+/** What a service does about its connection, where it has one; everything else waits. */
+export const roleOf = ({ role }: Pick<Service, 'role'>, type: ServiceType): ConnectionRole =>
+  isConnection(type) ? (role ?? type.roles?.[0] ?? 'waits') : 'waits';
 
 /** Does it offer any method but none? */
 export const asksForLogin = ({ logins }: ServiceType): boolean => logins.some((method) => method !== 'none');

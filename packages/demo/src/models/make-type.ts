@@ -97,6 +97,7 @@ export const midiService = (key: string, label: string, commands: CommandContent
   key,
   label,
   protocol: 'midi',
+  roles: ['waits', 'opens'],
   transport: 'udp',
   receivePort: 5004,
   sendPort: null,

@@ -12,6 +12,7 @@ const grades: Readonly<Record<findings.Grade, readonly string[]>> = {
     'address_aims_away address_aims_elsewhere address_loopback_elsewhere address_nobody_answers address_not_a_host',
     'address_not_known address_not_passed_on address_answer_not_passed_on address_answer_elsewhere address_not_placed address_on_no_network',
     'address_one_way address_other_subnet address_two_owners',
+    'port_both_wait port_both_open port_opens_nowhere port_opens_elsewhere port_opens_other_port port_waiting_port_taken',
     'port_interchanged port_other_adapter port_other_port port_slip port_still_default port_switched_off port_two_listeners',
     'service_cannot_speak access_account_differs access_missing access_password_differs',
     'message_argument_count message_argument_range message_argument_spelling message_argument_type message_not_a_message',

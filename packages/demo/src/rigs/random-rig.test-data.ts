@@ -23,6 +23,8 @@ const ranges: readonly (readonly [string, number])[] = [
   ['192.168.7.8', 31],
   ['169.254.0.0', 16],
 ];
+/** Where controllers wait for a target that opens the connection. */
+const waitsAt = 8600;
 const prefixes = [8, 16, 20, 24, 25, 28, 30, 31, 32];
 const vlans = [null, null, 1, 20, 30];
 const ports = [8300, 8301, 8310, 8400, 5004, 5005, 5006, 7400, 80, 8080, 9000, 5353];
@@ -337,6 +339,7 @@ class RigMaker {
             dice.chance(0.6) && this.ips.length > 0 ? dice.pick([...this.ips, ...(this.off() ? typed : [])]) : null,
           alsoTo: dice.chance(0.3) && this.ips.length > 0 ? [dice.pick(this.ips)] : [],
           login: this.off() ? dice.pick([...core.loginMethods]) : null,
+          role: this.later.chance(0.2) ? this.later.pick([...core.connectionRoles]) : null,
           account: isAsked || this.off() ? dice.pick(['ops', 'admin', null]) : null,
           secretId: isAsked || this.off() ? dice.pick(secrets) : null,
         });
@@ -374,6 +377,7 @@ class RigMaker {
     );
     if (own && service.sendPort !== null && dice.chance(0.85))
       this.put('services', { ...core.contentOf(service), sendTo: own.ip } as never);
+    const role = this.roleFor(id, service, own?.ip ?? null);
     this.put('links', {
       id,
       controllerId,
@@ -383,7 +387,12 @@ class RigMaker {
       // only what names no command is kept as it was typed
       typed: command === undefined && id.length % 2 === 0 ? '/tide/now "high, soon" 4' : '',
       host: this.off(2) ? dice.pick([...typed, ...this.ips]) : null,
-      port: dice.chance(0.05) ? dice.pick(ports) : service.receivePort,
+      role,
+      port: dice.chance(0.05)
+        ? dice.pick(ports)
+        : role === 'waits' && type && core.isConnection(type)
+          ? waitsAt
+          : service.receivePort,
       replyPort: dice.chance(0.07) ? dice.pick([null, ...ports]) : service.sendPort,
       account: copies ? service.account : dice.pick([null, 'ops', 'admin']),
       secretId: copies ? service.secretId : dice.pick(secrets),
@@ -393,6 +402,19 @@ class RigMaker {
       command: command?.key ?? dice.pick([null, 'nothing']),
       args: command ? this.args(command) : [],
     });
+  }
+
+  /** Mostly one end waits for the other; a target that opens mostly goes to where this controller waits. */
+  private roleFor(id: string, service: core.Service, ownIp: string | null): Content<'links'>['role'] {
+    const type = this.typeOf(service.deviceId).services.find(({ key }) => key === service.key);
+    if (!type || !core.isConnection(type)) return id.endsWith('3') ? 'waits' : 'opens';
+    const opens = core.roleOf(service, type) === 'opens';
+    if (opens && ownIp !== null && this.later.chance(0.85)) {
+      const now = this.tables['services']?.[service.id] as core.Service;
+      this.put('services', { ...core.contentOf(now), sendTo: ownIp, sendPort: waitsAt } as never);
+    }
+    if (this.later.chance(0.05)) return this.later.pick([...core.connectionRoles]);
+    return opens ? 'waits' : 'opens';
   }
 
   private machineOf(deviceId: string): string {

@@ -105,27 +105,27 @@ export const statements: Readonly<Record<show.TableName, Statements>> = {
   services: {
     select: `select id, rev, device_id as "deviceId", key, enabled, receive_port as "receivePort",
         send_port as "sendPort", host(send_to) as "sendTo",
-        array(select host(ip) from unnest(also_to) with ordinality as each(ip, place) order by place) as "alsoTo", login, account, secret_id as "secretId"
+        array(select host(ip) from unnest(also_to) with ordinality as each(ip, place) order by place) as "alsoTo", login, role, account, secret_id as "secretId"
       from service where show_id = $1 and ($2::text[] is null or id = any($2))`,
     insert: `insert into service (show_id, id, rev, device_id, key, enabled, receive_port, send_port, send_to, also_to, login,
-        account, secret_id)
-      select $1, id, rev, "deviceId", key, enabled, "receivePort", "sendPort", "sendTo", "alsoTo", login, account, "secretId"
+        role, account, secret_id)
+      select $1, id, rev, "deviceId", key, enabled, "receivePort", "sendPort", "sendTo", "alsoTo", login, role, account, "secretId"
       from jsonb_to_recordset($2::jsonb) as r(id text, rev integer, "deviceId" text, key text, enabled boolean, "receivePort" integer,
-        "sendPort" integer, "sendTo" inet, "alsoTo" inet[], login text, account text, "secretId" text)`,
+        "sendPort" integer, "sendTo" inet, "alsoTo" inet[], login text, role text, account text, "secretId" text)`,
     remove: `delete from service where show_id = $1 and id = any($2)`,
   },
   links: {
     select: `select id, rev, controller_id as "controllerId", target_id as "targetId", service_key as "serviceKey", slot,
         host(host) as host, port, reply_port as "replyPort", account, secret_id as "secretId", label, command, typed,
-        "after", must_hold as "mustHold", args
+        "after", must_hold as "mustHold", role, args
       from link where show_id = $1 and ($2::text[] is null or id = any($2))`,
     insert: `insert into link (show_id, id, rev, controller_id, target_id, service_key, slot, host, port, reply_port,
-        account, secret_id, label, command, typed, "after", must_hold, args)
+        account, secret_id, label, command, typed, "after", must_hold, role, args)
       select $1, id, rev, "controllerId", "targetId", "serviceKey", slot, host, port, "replyPort", account, "secretId",
-        label, command, typed, "after", "mustHold", args
+        label, command, typed, "after", "mustHold", role, args
       from jsonb_to_recordset($2::jsonb) as r(id text, rev integer, "controllerId" text, "targetId" text, "serviceKey" text,
         slot integer, host inet, port integer, "replyPort" integer, account text, "secretId" text, label text, command text,
-        typed text, "after" text, "mustHold" boolean, args jsonb)`,
+        typed text, "after" text, "mustHold" boolean, role text, args jsonb)`,
     remove: `delete from link where show_id = $1 and id = any($2)`,
   },
   keyedIn: {

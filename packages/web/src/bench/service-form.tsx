@@ -21,6 +21,7 @@ const loginWords: Readonly<Record<core.LoginMethod, string>> = {
 };
 
 interface Draft {
+  readonly role: core.ConnectionRole;
   readonly port: string;
   readonly sendTo: string;
   readonly sendPort: string;
@@ -31,6 +32,7 @@ interface Draft {
 type Faults = Partial<Record<'port' | 'sendTo' | 'sendPort', string>>;
 
 const draftOf = (service: Service, type: core.ServiceType | undefined): Draft => ({
+  role: type ? core.roleOf(service, type) : 'waits',
   port: String(service.receivePort),
   sendTo: service.sendTo ?? '',
   sendPort: service.sendPort === null ? '' : String(service.sendPort),
@@ -41,6 +43,9 @@ const draftOf = (service: Service, type: core.ServiceType | undefined): Draft =>
 
 const doesSend = (type: core.ServiceType | undefined): boolean =>
   type?.protocol === 'osc' && type.transport === 'udp' && !links.answersSender(type);
+/** Whether its menu leaves a choice of who opens the connection. */
+const hasChoice = (type: core.ServiceType | undefined): boolean =>
+  type !== undefined && core.isConnection(type) && (type.roles?.length ?? 1) > 1;
 const doesLogIn = (type: core.ServiceType | undefined): boolean => type !== undefined && core.asksForLogin(type);
 
 /** What is keyed in, or what is wrong with it. */
@@ -56,7 +61,11 @@ function readDraft(draft: Draft, type: core.ServiceType | undefined) {
   };
   const change = {
     receivePort: own,
-    ...(doesSend(type) && { sendTo: to?.ok ? addressing.formatIp(to.ip) : null, sendPort: out }),
+    ...(hasChoice(type) && { role: draft.role }),
+    ...((doesSend(type) || draft.role === 'opens') && {
+      sendTo: to?.ok ? addressing.formatIp(to.ip) : null,
+      sendPort: out,
+    }),
     ...(doesLogIn(type) && {
       login,
       account: login === 'none' || account.trim() === '' ? null : account.trim(),
@@ -103,7 +112,17 @@ export function ServiceForm({ deviceId, type, service, act }: Props) {
         onType={(port) => put({ port })}
         look="number"
       />
-      {doesSend(type) && <SendFields draft={draft} faults={faults} put={put} />}
+      {hasChoice(type) && (
+        <ChosenField
+          label="Connection"
+          value={draft.role}
+          onChoose={(role) => put({ role: role as core.ConnectionRole })}
+        >
+          <option value="waits">waits for it</option>
+          <option value="opens">opens it</option>
+        </ChosenField>
+      )}
+      {(doesSend(type) || draft.role === 'opens') && <SendFields draft={draft} faults={faults} put={put} />}
       {doesLogIn(type) && <LoginPart draft={draft} type={type} hasPassword={service.hasPassword} put={put} />}
       <button type="submit" className="act btn-xs justify-self-start" aria-label={`Key in ${label}`}>
         Key it in

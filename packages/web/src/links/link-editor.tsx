@@ -21,6 +21,7 @@ interface Values extends LoginValues {
   typed: string;
   mustHold: boolean;
   after: string;
+  role: show.Link['role'];
 }
 
 const valuesOf = (row: show.Link): Values => ({
@@ -35,6 +36,7 @@ const valuesOf = (row: show.Link): Values => ({
   typed: row.typed,
   mustHold: row.mustHold,
   after: row.after ?? '',
+  role: row.role,
 });
 
 const patchOf = (values: Values, command: show.Command | undefined, secretId: string | null) => ({
@@ -46,6 +48,7 @@ const patchOf = (values: Values, command: show.Command | undefined, secretId: st
   secretId,
   mustHold: values.mustHold,
   after: values.after || null,
+  role: values.role,
   ...messageOf(values, command),
 });
 
@@ -112,6 +115,8 @@ function LinkFields({
   readonly type: show.ServiceType | undefined;
   readonly command: show.Command | undefined;
 }) {
+  const isConnection = type !== undefined && core.isConnection(type);
+  const waits = isConnection && form.watch('role') === 'waits';
   return (
     <div className="grid grid-cols-2 gap-x-3">
       <TextField
@@ -123,8 +128,25 @@ function LinkFields({
         look="key"
       />
       <TextField form={form} name="slot" label="Slot" rule={wholeRule(0, core.limits.slot)} look="number" />
-      <TextField form={form} name="port" label="Sends to port" rule={portRule} look="number" />
-      <TextField form={form} name="replyPort" label="Hears replies on port" rule={optionalPortRule} look="number" />
+      <TextField
+        form={form}
+        name="port"
+        label={waits ? 'Waits on port' : 'Sends to port'}
+        rule={portRule}
+        look="number"
+      />
+      {isConnection ? (
+        <ChosenField
+          label="Connection"
+          value={waits ? 'waits' : 'opens'}
+          onChoose={(role) => form.setValue('role', role as show.Link['role'], { shouldDirty: true })}
+        >
+          <option value="opens">opens it</option>
+          <option value="waits">waits for it</option>
+        </ChosenField>
+      ) : (
+        <TextField form={form} name="replyPort" label="Hears replies on port" rule={optionalPortRule} look="number" />
+      )}
       <MessageFields form={form} type={type} command={command} />
       <div className="col-span-2 pb-2">
         <Tick checked={form.watch('mustHold')} onTick={(on) => form.setValue('mustHold', on, { shouldDirty: true })}>

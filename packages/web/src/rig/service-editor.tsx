@@ -4,9 +4,10 @@ import { asProblem } from '../live/api.ts';
 import { useNotices } from '../live/notices.tsx';
 import { secretIdOf } from '../live/secret-id.ts';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
-import { SaveRow, TextField } from '../parts/form-fields.tsx';
+import { Options, SaveRow, TextField } from '../parts/form-fields.tsx';
 import { LoginFields, type LoginValues } from '../parts/login-fields.tsx';
 import { addressesRule, addressRule, portRule } from '../parts/rules.ts';
+import { ChosenField } from '../parts/typed-fields.tsx';
 import { useRowForm, type RowForm } from '../parts/use-row-form.ts';
 
 interface Values extends LoginValues {
@@ -15,6 +16,7 @@ interface Values extends LoginValues {
   sendPort: string;
   sendTo: string;
   alsoTo: string;
+  role: string;
 }
 
 const valuesOf = (row: show.Service): Values => ({
@@ -23,6 +25,7 @@ const valuesOf = (row: show.Service): Values => ({
   sendPort: row.sendPort === null ? '' : String(row.sendPort),
   sendTo: row.sendTo ?? '',
   alsoTo: row.alsoTo.join(' '),
+  role: row.role ?? '',
   account: row.account ?? '',
   password: '',
 });
@@ -36,15 +39,17 @@ export function ServiceEditor({ service }: { service: show.Service }) {
   const form = useRowForm(service, valuesOf, `${showId} service ${service.id}`);
   if (!type) return null;
   const { opened } = form;
-  const replies = type.sendPort !== null;
+  const opens = core.roleOf({ role: (form.watch('role') || null) as core.ConnectionRole | null }, type) === 'opens';
+  const replies = type.sendPort !== null && !core.isConnection(type);
   const submit = form.handleSubmit(async (values) => {
     try {
       const patch = {
         enabled: values.enabled,
         receivePort: Number(values.receivePort),
-        sendPort: replies && values.sendPort ? Number(values.sendPort) : opened.sendPort,
+        sendPort: (replies || opens) && values.sendPort ? Number(values.sendPort) : opened.sendPort,
         sendTo: values.sendTo.trim() || null,
         alsoTo: values.alsoTo.split(/[\s,;]+/).filter(Boolean),
+        role: (values.role || null) as core.ConnectionRole | null,
         account: values.account.trim() || null,
         secretId: await secretIdOf(showId, values, opened.secretId),
       };
@@ -59,7 +64,12 @@ export function ServiceEditor({ service }: { service: show.Service }) {
         <input type="checkbox" className="toggle toggle-xs toggle-primary" {...form.register('enabled')} />
       </ServiceHead>
       <div className="grid grid-cols-2 gap-x-3">
-        <TextField form={form} name="receivePort" label="Hears on port" rule={portRule} look="number" />
+        <Role form={form} type={type} />
+        {opens ? (
+          <OpensTo form={form} />
+        ) : (
+          <TextField form={form} name="receivePort" label="Hears on port" rule={portRule} look="number" />
+        )}
         {replies && (
           <>
             <TextField form={form} name="sendPort" label="Sends replies from port" rule={portRule} look="number" />
@@ -72,6 +82,40 @@ export function ServiceEditor({ service }: { service: show.Service }) {
     </form>
   );
 }
+
+interface Fields {
+  readonly form: RowForm<show.Service, Values>;
+}
+
+/** Who opens a connection, where its menu leaves a choice. */
+function Role({ form, type }: Fields & { readonly type: show.ServiceType }) {
+  const roles = type.roles ?? ['waits'];
+  if (!core.isConnection(type) || roles.length < 2) return null;
+  const value = form.watch('role') || (roles[0] ?? 'waits');
+  return (
+    <ChosenField
+      label="Connection"
+      value={value}
+      onChoose={(role) => form.setValue('role', role, { shouldDirty: true })}
+    >
+      <Options of={roles.map((role) => [role, role === 'waits' ? 'waits for it' : 'opens it'] as const)} />
+    </ChosenField>
+  );
+}
+
+const OpensTo = ({ form }: Fields) => (
+  <>
+    <TextField
+      form={form}
+      name="sendTo"
+      label="Opens to"
+      hint="the controller"
+      rule={addressRule('10.61.20.5')}
+      look="key"
+    />
+    <TextField form={form} name="sendPort" label="At its port" rule={portRule} look="number" />
+  </>
+);
 
 /** Where replies go is entered, unless the type answers whoever asks. */
 function RepliesTo({ form, type }: { readonly form: RowForm<show.Service, Values>; readonly type: show.ServiceType }) {

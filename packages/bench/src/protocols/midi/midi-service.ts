@@ -1,11 +1,11 @@
 import { midiFromWords, midiWords, MtcReader, type MidiMessage } from '@deep-patch/codecs';
-import type { show } from '@deep-patch/core';
+import { show as core, type show } from '@deep-patch/core';
 import type { ServiceSetting } from '../../units/settings.ts';
 import { fitInAddress, matchCommand } from '../../units/match-command.ts';
 import type { Participant } from './midi-peer.ts';
 import { MidiSession } from './midi-session.ts';
 import { act, count, filled, guarded, noteOpening } from '../../units/doing.ts';
-import { dotted } from '../../ether/dotted.ts';
+import { dotted, undotted } from '../../ether/dotted.ts';
 import { isUp, type Standin } from '../../units/standin.ts';
 
 /** Opens the network MIDI session of a stand-in: it obeys messages of its dictionary and shows time code that comes in. */
@@ -26,9 +26,28 @@ export function openMidi(standin: Standin, service: ServiceSetting, type: show.S
   session.onJoin = () => count(standin, type.key, 'heard');
   session.onMalformed = (from, fault) =>
     standin.report({ from: dotted(from), protocol: 'MIDI', text: `malformed: ${fault}`, ok: false });
+  if (core.roleOf(service, type) === 'opens') {
+    session.letsIn = false;
+    standin.openers.set(type.key, () => inviteOut(standin, service, session));
+  }
   const { receivePort } = service;
   const close = session.open() ? () => session.close(isUp(standin) ? 'leaving' : 'cut') : undefined;
   noteOpening(standin, service.key, close, ['udp', receivePort], ['udp', receivePort + 1]);
+}
+
+/** A session that is to open invites whoever was entered in it; one far end, not everybody. */
+async function inviteOut(
+  standin: Standin,
+  { key, sendTo, sendPort }: ServiceSetting,
+  session: MidiSession,
+): Promise<'open' | 'refused' | 'silent'> {
+  if (!isUp(standin) || sendTo === null || sendPort === null || standin.crowdedOut.has(key)) return 'silent';
+  const ip = undotted(sendTo);
+  if (standin.host.isForAll(ip)) return 'silent';
+  const joined = await session.invite(ip, sendPort);
+  if (typeof joined === 'string') return joined;
+  count(standin, key, 'heard');
+  return 'open';
 }
 
 interface Ear {

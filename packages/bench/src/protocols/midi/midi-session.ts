@@ -43,6 +43,8 @@ export class MidiSession {
   /** Milliseconds that the last clock exchange took. */
   latencyMs: number | undefined;
   onMalformed: (from: number, fault: string) => void = () => undefined;
+  /** One that is to invite others lets nobody in. */
+  letsIn = true;
   /** Told when somebody came in by an invitation. */
   onJoin: () => void = () => undefined;
 
@@ -215,6 +217,7 @@ export class MidiSession {
   private answerTo(packet: Invitation, { source, sourcePort }: Datagram, own: number): Invitation {
     const { ssrc, token, name } = packet;
     const refusal = { kind: 'refuse', token, ssrc: this.ssrc, name: this.name } as const;
+    if (!this.letsIn) return refusal;
     if (this.invited.size >= mostParticipants * 4) this.invited.clear();
     const known = this.participants.get(ssrc);
     if (this.participants.size >= mostParticipants && !known) return refusal;

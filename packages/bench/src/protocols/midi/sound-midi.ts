@@ -23,8 +23,12 @@ import {
 const ownPorts = [50_004, 50_006, 50_008, 50_010];
 
 /** A session of the controller's own, at the first pair of ports that is free there. */
-function ownSession({ host, device }: Talk['controller'], linkId: string, tell: (words: string) => void) {
-  return ownPorts
+function ownSession(
+  { host, device }: Talk['controller'],
+  { id: linkId, role, port: waitsAt }: SoundRequest['link'],
+  tell: (words: string) => void,
+) {
+  return (role === 'waits' ? [waitsAt] : ownPorts)
     .map((port) => {
       const own = { name: device.name, port, ssrc: ssrcOf(device.id, linkId) };
       return new MidiSession(host, own, (message) => tell(midiWords(message)));
@@ -32,33 +36,45 @@ function ownSession({ host, device }: Talk['controller'], linkId: string, tell: 
     .find((session) => session.open());
 }
 
+/** Joins the target's session, or lets the target in that opens it; or says why nobody is there. */
+async function join(session: MidiSession, { link }: SoundRequest, { target, ip }: Talk) {
+  if (link.role === 'opens') return session.invite(ip, link.port);
+  const outcome = (await target.openers.get(link.serviceKey)?.()) ?? 'not_opened';
+  if (outcome !== 'open') return outcome;
+  return session.participants.get(ssrcOf(target.device.id, link.serviceKey)) ?? 'not_opened';
+}
+
 /** Takes part in the target's session, and tells every message that comes by itself. */
 export async function hearMidi(
-  { link }: SoundRequest,
-  { controller, ip }: Talk,
+  request: SoundRequest,
+  talk: Talk,
   tell: (what: string) => void,
 ): Promise<(() => void) | undefined> {
-  const session = ownSession(controller, link.id, tell);
+  const session = ownSession(talk.controller, request.link, tell);
   if (!session) return undefined;
-  const joined = await session.invite(ip, link.port);
+  const joined = await join(session, request, talk);
   if (typeof joined !== 'string') return () => session.close();
   session.close();
   return undefined;
 }
 
 /** Joins the target's session, sends the link's message and waits for the one that comes back. */
-export async function soundMidi(
-  { link, quiet }: SoundRequest,
-  { controller, port, command, ip }: Talk,
-  seen: SeenLayers,
-): Promise<number | null> {
+export async function soundMidi(request: SoundRequest, talk: Talk, seen: SeenLayers): Promise<number | null> {
+  const { link, quiet } = request;
+  const { controller, port, command } = talk;
   const { scheduler } = controller.host;
   let answer: string | undefined;
-  const session = ownSession(controller, link.id, (words) => (answer ??= words));
-  if (!session) return mark(seen, 'port', bad('refused', { port: `${port} (${ownPorts[0]} is in use here)` }));
+  const session = ownSession(controller, link, (words) => (answer ??= words));
+  if (!session)
+    return mark(
+      seen,
+      'port',
+      bad('refused', { port: `${port} (${link.role === 'waits' ? link.port : ownPorts[0]} is in use here)` }),
+    );
   try {
-    const joined = await session.invite(ip, link.port);
-    if (joined === 'refused') return mark(seen, 'port', bad('refused', { port }));
+    const joined = await join(session, request, talk);
+    if (joined === 'refused' || joined === 'not_opened') return mark(seen, 'port', bad(joined, { port }));
+    if (joined === 'silent' && link.role === 'waits') return mark(seen, 'port', bad(joined, { port }));
     if (joined === 'silent') {
       markUnseen(seen, ['port']);
       return mark(seen, 'service', bad('silent'));

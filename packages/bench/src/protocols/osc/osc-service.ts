@@ -15,6 +15,7 @@ import { act, count, guarded, noteOpening, trip } from '../../units/doing.ts';
 import { fitsArgument, type Match } from '../../units/match-command.ts';
 import type { ServiceSetting } from '../../units/settings.ts';
 import { isUp, type Standin } from '../../units/standin.ts';
+import { takeStreams } from '../take-streams.ts';
 import { framingOf } from './framing.ts';
 import { commandsFor } from './patterns.ts';
 import { readOnce } from './read-once.ts';
@@ -40,8 +41,8 @@ const punctualMs = 5;
  * field; over TCP on the same connection, packets framed as its type says.
  */
 export function openOsc(standin: Standin, service: ServiceSetting, type: show.ServiceType): void {
-  const opened = (type.transport === 'tcp' ? overStreams : overDatagrams)(standin, service, type);
-  noteOpening(standin, service.key, opened, [type.transport, service.receivePort]);
+  if (type.transport === 'tcp') overStreams(standin, service, type);
+  else noteOpening(standin, service.key, overDatagrams(standin, service, type), ['udp', service.receivePort]);
 }
 
 type Close = (() => void) | undefined;
@@ -114,14 +115,14 @@ function entered({ sendTo, alsoTo, sendPort }: ServiceSetting, { replies }: show
   return Array.from(new Set(ips), (ip) => ({ ip: undotted(ip), port: sendPort ?? port }));
 }
 
-function overStreams(standin: Standin, service: ServiceSetting, type: show.ServiceType): Close {
+function overStreams(standin: Standin, service: ServiceSetting, type: show.ServiceType): void {
   const { reader: makeReader, write } = framingOf(type);
   const open = new Set<Duplex>();
   standin.tellers.set(type.key, (command, values) => {
     const reply = commandReply(command, values);
     if (reply) for (const stream of open) stream.write(write(writeOsc(reply)));
   });
-  return standin.host.tcp.listen(service.receivePort, (stream: Duplex) => {
+  takeStreams(standin, service, type, (stream) => {
     const reader = makeReader();
     const answer = (reply: OscPacket) => void stream.write(write(writeOsc(reply)));
     const input = { standin, type, from: () => 'stream', answer };

@@ -2,8 +2,9 @@ import type { Duplex } from 'node:stream';
 import type { show } from '@deep-patch/core';
 import type { ServiceSetting } from '../../units/settings.ts';
 import { decoded, fitInAddress, matchCommand } from '../../units/match-command.ts';
-import { act, count, deed, filled, guarded, noteOpening } from '../../units/doing.ts';
+import { act, count, deed, filled, guarded } from '../../units/doing.ts';
 import { isUp, type Standin } from '../../units/standin.ts';
+import { takeStreams } from '../take-streams.ts';
 
 const longestLine = 16_384;
 
@@ -13,7 +14,7 @@ export function openText(standin: Standin, service: ServiceSetting, type: show.S
   standin.tellers.set(type.key, ({ reply }, values) => {
     if (reply) for (const stream of open) stream.write(`${oneLine(filled(reply.address, values))}\r\n`);
   });
-  const door = (stream: Duplex) => {
+  takeStreams(standin, service, type, (stream) => {
     let held = '';
     open.add(stream);
     stream.on('close', () => open.delete(stream));
@@ -28,9 +29,7 @@ export function openText(standin: Standin, service: ServiceSetting, type: show.S
           stream.write(`${obey(standin, type, line.slice(0, longestLine).trim())}\r\n`);
         });
     });
-  };
-  const opened = standin.host.tcp.listen(service.receivePort, door);
-  noteOpening(standin, service.key, opened, ['tcp', service.receivePort]);
+  });
 }
 
 function obey(standin: Standin, type: show.ServiceType, line: string): string {

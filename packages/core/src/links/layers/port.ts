@@ -1,10 +1,11 @@
 import { likelySlip } from '../../addressing/index.ts';
 import { fixWith } from '../../findings/index.ts';
-import { changeOf, hostOf, updateRow, type Service } from '../../show/index.ts';
+import { changeOf, hostOf, roleOf, updateRow, type Service } from '../../show/index.ts';
 import type { Ends } from '../ends.ts';
 import { isLoopback } from '../entry.ts';
 import { layerOf, type SideBySide } from '../layer.ts';
 import { listenerName } from '../listeners.ts';
+import { judgeRoles, openedBack, roleStops, type RolePorts, type RoleStops } from './roles.ts';
 
 type Ports = {
   readonly transport: string;
@@ -14,7 +15,7 @@ type Ports = {
   readonly target: string;
 };
 type Wrong = Ports & { readonly slip: string; readonly there: string };
-type Passes = { agreed: Ports };
+type Passes = { agreed: Ports; opened_back: RolePorts };
 type Stops = {
   interchanged: Wrong;
   still_default: Wrong;
@@ -24,7 +25,7 @@ type Stops = {
   starts_first: Ports & { other: string };
   switched_off: Ports & { label: string };
   other_adapter: Ports & { adapter: string };
-};
+} & RoleStops;
 
 const sides = (f: Ports, between: string): SideBySide => ({
   left: `asks ${f.transport} ${f.asks}`,
@@ -40,8 +41,9 @@ const heardBy = (f: Wrong): string =>
  */
 export const port = layerOf<Passes, Stops>(
   {
-    passes: { agreed: (f) => sides(f, 'same port') },
+    passes: { agreed: (f) => sides(f, 'same port'), opened_back: openedBack },
     stops: {
+      ...roleStops,
       interchanged: {
         sides: (f) => sides(f, 'that is its sending port'),
         said: (f) => [
@@ -111,8 +113,12 @@ export const port = layerOf<Passes, Stops>(
   (ends, { pass, risky, fail }) => {
     const { show, facts: known, link, service, serviceType, target } = ends;
     const facts = portsOf(ends);
+    const roles = judgeRoles(ends);
+    if (roles?.code === 'opened_back') return pass(roles.code, roles.facts);
+    if (roles) return fail(roles.code, roles.facts, roles.fixes);
     const machine = hostOf(show, target).id;
     const listener = known.listeners.at(machine, serviceType.transport, link.port);
+    if (roleOf(service, serviceType) === 'opens' && !service.enabled) return fail(...switchedOff(ends, facts));
     if (link.port !== service.receivePort) {
       const slip = likelySlip(String(link.port), String(service.receivePort)) ?? '';
       const there = listener && listener.service?.id !== service.id ? listenerName(target, listener) : '';
@@ -120,14 +126,7 @@ export const port = layerOf<Passes, Stops>(
         fixWith(`Send to ${service.receivePort}`, aimAtPort(ends)),
       ]);
     }
-    if (!service.enabled) {
-      const change = changeOf(`Turn ${serviceType.label} on at ${target.name}`, [
-        updateRow('services', service, { enabled: true }),
-      ]);
-      return fail('switched_off', { ...facts, label: serviceType.label }, [
-        fixWith(`Turn ${serviceType.label} on`, change),
-      ]);
-    }
+    if (!service.enabled) return fail(...switchedOff(ends, facts));
     if (listener?.service?.id !== service.id)
       return fail('two_listeners', { ...facts, other: listener ? listenerName(target, listener) : crowdOf(ends) });
     const bound = target.adapter !== null && !hears(ends, target.adapter);
@@ -139,6 +138,14 @@ export const port = layerOf<Passes, Stops>(
     return pass('agreed', facts);
   },
 );
+
+function switchedOff({ serviceType, target, service }: Ends, facts: Ports) {
+  const change = changeOf(`Turn ${serviceType.label} on at ${target.name}`, [
+    updateRow('services', service, { enabled: true }),
+  ]);
+  const fixes = [fixWith(`Turn ${serviceType.label} on`, change)];
+  return ['switched_off', { ...facts, label: serviceType.label }, fixes] as const;
+}
 
 const portsOf = ({ serviceType, link, service, controller, target }: Ends): Ports => ({
   transport: serviceType.transport.toUpperCase(),

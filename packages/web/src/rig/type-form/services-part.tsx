@@ -116,6 +116,7 @@ function ServiceCells({
         onChoose={(chosen) => put({ transport: chosen as Service['transport'] })}
       />
       <Framing {...{ service, put, n }} />
+      <Roles {...{ service, put, n }} />
       <Ports {...{ service, put, n }} />
       <Tick size="xs" checked={service.onByDefault} onTick={(onByDefault) => put({ onByDefault })}>
         on by default
@@ -144,6 +145,26 @@ function Framing({ service: { protocol, transport, framing }, put, n }: CellsOf)
       ]}
       width="w-44"
       onChoose={(chosen) => put({ framing: chosen as 'slip' | 'size' })}
+    />
+  );
+}
+
+/** Of a connection, what it can be told to do; the first is what the factory sets. */
+function Roles({ service, put, n }: CellsOf) {
+  if (!core.isConnection(service)) return null;
+  return (
+    <ChoiceCell
+      label={`What service ${n} does about its connection`}
+      caption="Connection"
+      value={(service.roles ?? ['waits']).join(' ')}
+      options={[
+        ['waits', 'waits for it'],
+        ['opens', 'opens it'],
+        ['waits opens', 'waits, can open'],
+        ['opens waits', 'opens, can wait'],
+      ]}
+      width="w-40"
+      onChoose={(chosen) => put({ roles: chosen.split(' ') as NonNullable<Service['roles']> })}
     />
   );
 }
