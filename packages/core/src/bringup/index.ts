@@ -4,3 +4,18 @@ export { missingFor, settingsFile } from './settings-file.ts';
 export type { Pending, PendingLine } from './pending.ts';
 export type { Setting } from './planned-settings.ts';
 export type { SettingsFile } from './settings-file.ts';
+export { bringUp } from './bring-up.ts';
+export type { BringUp, BringUpStep, ComputerStep, Station } from './bring-up.ts';
+export { computersFor, techniciansComputer } from './computer.ts';
+export {
+  planComputer,
+  planLeaveStep,
+  planLetGo,
+  planShowsOther,
+  planStepDone,
+  planTakeStep,
+  planTakeUp,
+} from './record-step.ts';
+export type { Said } from './record-step.ts';
+export type { Blocked, Why } from './tasks.ts';
+export type { Place, Standing } from './unit-now.ts';

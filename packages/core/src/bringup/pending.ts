@@ -12,7 +12,7 @@ import {
 } from '../show/index.ts';
 import { plannedSettings, type Setting } from './planned-settings.ts';
 
-type CommitStep = DeviceType['commits'][number]['acts'][number];
+export type CommitStep = DeviceType['commits'][number]['acts'][number];
 
 /** One setting that stands otherwise in the unit than in the plan; null is "nothing there". */
 export interface PendingLine {
@@ -38,7 +38,7 @@ export function pendingOf(show: Show, addressing: AddressingFacts, device: Devic
   return { neverSet: known === undefined, lines, acts: actsFor(typeOf(show, device), lines) };
 }
 
-function differences(before: readonly Setting[], after: readonly Setting[]): PendingLine[] {
+export function differences(before: readonly Setting[], after: readonly Setting[]): PendingLine[] {
   const placeOf = ({ of, key }: Setting): string => `${of} ${key}`;
   const [was, now] = [new Map(before.map((s) => [placeOf(s), s])), new Map(after.map((s) => [placeOf(s), s]))];
   const gone = before.filter((setting) => !now.has(placeOf(setting)));

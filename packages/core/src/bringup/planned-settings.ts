@@ -36,7 +36,7 @@ export function plannedSettings(show: Show, addressing: AddressingFacts, device:
   ];
 }
 
-const setting = (of: Setting['of'], key: string, label: string, value: string): Setting => ({
+export const setting = (of: Setting['of'], key: string, label: string, value: string): Setting => ({
   of,
   key: key.slice(0, 90),
   label: label.slice(0, 120),
@@ -58,7 +58,7 @@ function address(
   return [setting('address', row.id, name, `${formatIp(ip)}, mask ${formatIp(maskOf(prefix))}, gateway ${gateway}`)];
 }
 
-function serviceSettings(show: Show, device: Device, service: Service): Setting[] {
+export function serviceSettings(show: Show, device: Device, service: Service): Setting[] {
   const type = serviceTypeOf(show, device, service.key);
   if (!type) return [];
   const opens = roleOf(service, type) === 'opens';

@@ -25,6 +25,8 @@ export { firstUnproven, hopChains, hopStates } from './hop-chains.ts';
 export type { HopChain, HopState } from './hop-chains.ts';
 export { registerSheets } from './register-sheet.ts';
 export type { RegisterLine, RegisterSheet } from './register-sheet.ts';
+export { routedWay } from './routed.ts';
+export type { Routed } from './routed.ts';
 export { linkWays, standstill } from './standstill.ts';
 export type { LinkWay } from './standstill.ts';
 export { planFewestRuns } from './fewest/plan-fewest-runs.ts';

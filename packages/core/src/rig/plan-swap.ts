@@ -13,6 +13,7 @@ export interface Spare {
  */
 export function planSwap(show: Show, device: Device, { mac, serial, firmware }: Spare): Change | undefined {
   const keyed = show.keyedIn[device.id];
+  const progress = show.progress[device.id];
   const interfaces = interfacesOf(show, device.id);
   return changeOf(`Swap ${device.name} for a spare`, [
     updateRow('devices', device, {
@@ -27,5 +28,6 @@ export function planSwap(show: Show, device: Device, { mac, serial, firmware }: 
     }),
     ...interfaces.map((row, at) => updateRow('interfaces', row, { mac: at === 0 ? mac : null })),
     ...(keyed ? [removeRow('keyedIn', keyed)] : []),
+    ...(progress ? [removeRow('progress', progress)] : []),
   ]);
 }

@@ -22,6 +22,7 @@ import {
   accountUses,
   cableGrades,
   cableStages,
+  commitActs,
   connectionRoles,
   deviceKinds,
   inputKinds,
@@ -170,6 +171,69 @@ export const keyedInSchema = z.strictObject({
     .max(10_000),
 });
 
+const placeSchema = z.strictObject({ ip: ipSchema, prefix: prefixSchema });
+const momentSchema = z.int().min(0).max(9_000_000_000_000);
+const stepKeySchema = z.string().min(1).max(130);
+
+/**
+ * How far the bring-up of one unit has come, and what is true of it now that neither the plan nor what was keyed in
+ * says; `id` is the unit's.
+ */
+export const progressSchema = z.strictObject({
+  id: idSchema,
+  deviceId: idSchema,
+  /** It is plugged in and has power. */
+  joined: z.boolean().default(false),
+  signedIn: z.boolean().default(false),
+  /** Where somebody found it, which is neither where it was delivered nor where it was keyed in; null ip is none at all. */
+  shows: z.strictObject({ ip: ipSchema.nullable(), prefix: prefixSchema }).nullable().default(null),
+  /** What was keyed in counts only after these acts; until then it is where `held` says. */
+  due: z.array(z.enum(commitActs)).max(commitActs.length).default([]),
+  held: placeSchema.nullable().default(null),
+  /** An address for the meantime that is keyed in, to be replaced by the planned one. */
+  meantime: placeSchema.nullable().default(null),
+  /** What was true when its confirmation passed: as soon as the plan says otherwise, it has to pass again. */
+  confirmed: z
+    .array(z.strictObject({ step: stepKeySchema, basis: z.string().max(200) }))
+    .max(32)
+    .default([]),
+  /** Who is on a step of it just now. */
+  taken: z.strictObject({ step: stepKeySchema, by: nameSchema, at: momentSchema }).nullable().default(null),
+  /** Steps that were left out, and why. */
+  left: z
+    .array(z.strictObject({ step: stepKeySchema, why: z.enum(['skipped', 'failed']), note: shortText }))
+    .max(64)
+    .default([]),
+  log: z
+    .array(
+      z.strictObject({
+        step: stepKeySchema,
+        what: z.enum(['done', 'skipped', 'failed', 'shown']),
+        by: nameSchema,
+        at: momentSchema,
+        /** How long it took, in seconds, and how long its type says; null where nobody began it. */
+        tookS: z.number().min(0).max(86_400).nullable().default(null),
+        usualS: z.number().min(0).max(86_400).nullable().default(null),
+      }),
+    )
+    .max(200)
+    .default([]),
+  /** Of the computer that the technician sets everything from: how many addresses an adapter of it may hold. */
+  holds: z.int().min(1).max(64).nullable().default(null),
+  /** What its adapters are set to now, and where each is plugged in; empty as long as nobody has begun. */
+  adapters: z
+    .array(
+      z.strictObject({
+        adapter: idSchema,
+        places: z.array(placeSchema).max(64),
+        /** The switch or the unit that its cable leads to for now; null is as planned. */
+        at: z.strictObject({ deviceId: idSchema, socket: idSchema, vlan: vlanSchema.nullable() }).nullable(),
+      }),
+    )
+    .max(16)
+    .default([]),
+});
+
 /** A paper kept with the show: a manual of one `model`, or of the whole show. `fileId` is the SHA-256 of its bytes. */
 export const documentSchema = z.strictObject({
   id: idSchema,
@@ -304,6 +368,7 @@ export const schemas = {
   services: serviceSchema,
   links: linkSchema,
   keyedIn: keyedInSchema,
+  progress: progressSchema,
   documents: documentSchema,
   contacts: contactSchema,
 } as const;

@@ -238,6 +238,7 @@ describe('what may be left out of a row', () => {
       args: [],
     },
     keyedIn: { id: 'a', deviceId: 'd', of: 'address', value: {}, at: 1 } as unknown as Given<'keyedIn'>,
+    progress: { id: 'a', deviceId: 'd' },
     documents: { id: 'a', model: 'm', title: 'T', fileId: 'a'.repeat(64), bytes: 1 },
     contacts: { id: 'a', name: 'A' },
   };

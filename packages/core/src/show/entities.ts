@@ -64,6 +64,20 @@ const usual: { readonly [T in FlatTable]: Usual<T> } = {
   services: { alsoTo: [], login: null, role: null },
   links: { label: '', typed: '', after: null, mustHold: false, role: 'opens' },
   keyedIn: {},
+  progress: {
+    joined: false,
+    signedIn: false,
+    shows: null,
+    due: [],
+    held: null,
+    meantime: null,
+    confirmed: [],
+    taken: null,
+    left: [],
+    log: [],
+    holds: null,
+    adapters: [],
+  },
   documents: {},
   contacts: { knows: '', reach: '' },
 };
@@ -82,6 +96,7 @@ export const tableNames = [
   'services',
   'links',
   'keyedIn',
+  'progress',
   'documents',
   'contacts',
 ] as const satisfies readonly TableName[];
@@ -107,6 +122,7 @@ export type Command = ServiceType['commands'][number];
 export type Network = Row<'networks'>;
 export type Block = Row<'blocks'>;
 export type Device = Row<'devices'>;
+export type Progress = Row<'progress'>;
 export type Interface = Row<'interfaces'>;
 export type Address = Row<'addresses'>;
 export type Cable = Row<'cables'>;

@@ -104,6 +104,7 @@ export type {
   DeviceType,
   Document,
   Interface,
+  Progress,
   KeyedIn,
   LampMeaning,
   Library,

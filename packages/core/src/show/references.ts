@@ -17,6 +17,7 @@ const references: readonly { from: TableName; column: string; to: TableName }[] 
   { from: 'links', column: 'controllerId', to: 'devices' },
   { from: 'links', column: 'targetId', to: 'devices' },
   { from: 'keyedIn', column: 'deviceId', to: 'devices' },
+  { from: 'progress', column: 'deviceId', to: 'devices' },
 ];
 
 /** Rows to remove with the given ones because they would point nowhere, found table by table. */

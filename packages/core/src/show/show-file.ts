@@ -110,5 +110,5 @@ export function templateOf(show: Show, about: { id: string; name: string; subtit
       Object.fromEntries(rowsOf(show, table).map((row) => [row.id, fresh(withoutSecret(row))])),
     ]),
   );
-  return { ...emptyShow(about), ...rows, devices, keyedIn: {} };
+  return { ...emptyShow(about), ...rows, devices, keyedIn: {}, progress: {} };
 }

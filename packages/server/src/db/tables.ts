@@ -135,6 +135,19 @@ export const statements: Readonly<Record<show.TableName, Statements>> = {
       from jsonb_to_recordset($2::jsonb) as r(id text, rev integer, "deviceId" text, "values" jsonb)`,
     remove: `delete from keyed_in where show_id = $1 and id = any($2)`,
   },
+  progress: {
+    select: `select id, rev, device_id as "deviceId", joined, signed_in as "signedIn", shows, due, held, meantime, confirmed,
+        taken, "left", log, holds, adapters
+      from progress where show_id = $1 and ($2::text[] is null or id = any($2))`,
+    insert: `insert into progress (show_id, id, rev, device_id, joined, signed_in, shows, due, held, meantime, confirmed,
+        taken, "left", log, holds, adapters)
+      select $1, id, rev, "deviceId", joined, "signedIn", shows, due, held, meantime, confirmed, taken, "left", log, holds,
+        adapters
+      from jsonb_to_recordset($2::jsonb) as r(id text, rev integer, "deviceId" text, joined boolean, "signedIn" boolean,
+        shows jsonb, due jsonb, held jsonb, meantime jsonb, confirmed jsonb, taken jsonb, "left" jsonb, log jsonb,
+        holds integer, adapters jsonb)`,
+    remove: `delete from progress where show_id = $1 and id = any($2)`,
+  },
   documents: {
     select: `select id, rev, model, title, file_id as "fileId", bytes
       from document where show_id = $1 and ($2::text[] is null or id = any($2))`,

@@ -1,0 +1,86 @@
+import type { AddressingFacts } from '../addressing/index.ts';
+import type { CablingFacts } from '../cabling/index.ts';
+import { byName, memo, socketOf, socketsOf, typeOf, type Show } from '../show/index.ts';
+import { aloneWith, segmentOf, tagOf } from './access.ts';
+
+/** Where the computer's cable goes to be in a segment. `vlan` is that of the socket, where a switch decides. */
+export interface Landing {
+  readonly deviceId: string;
+  readonly socket: string;
+  readonly vlan: number | null;
+}
+
+export interface Landings {
+  readonly of: (segment: string) => Landing | undefined;
+  readonly at: (landing: Landing) => string | undefined;
+}
+
+/**
+ * A free socket of a switch in each segment in which anything is planned: that where most of its units are plugged in. For
+ * a unit without a switch the cable leads to the unit itself.
+ */
+export function landingsOf(show: Show, addressing: AddressingFacts, cabling: CablingFacts): Landings {
+  const hubs = new Map<string, Map<string, number>>();
+  const vlans = new Map<string, number | null>();
+  for (const item of addressing.planned) {
+    const { interface: its, network } = item;
+    const tag = tagOf(cabling, item);
+    const segment = segmentOf(cabling, its.deviceId, its.adapter, tag);
+    const hub = cabling.plugOf(its.id)?.farDevice;
+    const type = typeOf(show, hub);
+    // what is tagged passes a plain switch, and the computer does not hear it there
+    if (!hub || !type?.forwards || (!type.managed && tag !== null)) continue;
+    const counts = hubs.get(segment) ?? new Map<string, number>();
+    counts.set(hub.id, (counts.get(hub.id) ?? 0) + 1);
+    hubs.set(segment, counts);
+    if (!vlans.has(segment)) vlans.set(segment, network.vlan);
+  }
+  const landing = memo((segment): Landing | undefined => {
+    if (segment.startsWith('alone ')) return direct(show, segment);
+    const counts = hubs.get(segment);
+    if (!counts) return undefined;
+    const order = [...counts].sort(
+      ([a, many], [b, more]) => more - many || byName(show.devices[a] ?? noName, show.devices[b] ?? noName),
+    );
+    for (const [deviceId] of order) {
+      const type = typeOf(show, show.devices[deviceId]);
+      const socket = cabling.freeSockets(deviceId).find((key) => isForNetwork(show, deviceId, key));
+      if (socket !== undefined) return { deviceId, socket, vlan: type?.managed ? (vlans.get(segment) ?? 1) : null };
+    }
+    return undefined;
+  });
+  const places = memo((place) => [...hubs.keys()].find((segment) => placeKey(landing(segment)) === place));
+  return {
+    of: landing,
+    at: (known) => places(placeKey(known)) ?? aloneWith(known.deviceId, adapterAt(show, known)),
+  };
+}
+
+const noName = { name: '', id: '' };
+const placeKey = (landing: Landing | undefined): string =>
+  landing ? `${landing.deviceId} ${landing.socket} ${landing.vlan}` : '';
+
+function isForNetwork(show: Show, deviceId: string, key: string): boolean {
+  const device = show.devices[deviceId];
+  const type = typeOf(show, device);
+  const socket = type && device && socketOf(type, device.variant, key);
+  return socket?.connector === 'rj45' && socket.role !== 'setup' && socket.role !== 'video';
+}
+
+function adapterAt(show: Show, { deviceId, socket }: Landing): string | undefined {
+  const device = show.devices[deviceId];
+  const type = typeOf(show, device);
+  return (type && device && socketOf(type, device.variant, socket)?.adapter) ?? type?.adapters[0]?.key;
+}
+
+/** The socket for a network cable of an adapter of a unit itself. */
+function direct(show: Show, segment: string): Landing | undefined {
+  const [, deviceId = '', adapter = ''] = segment.split(' ');
+  const device = show.devices[deviceId];
+  const type = typeOf(show, device);
+  const sockets = type && device ? socketsOf(type, device.variant) : [];
+  const socket = sockets.find(
+    ({ adapter: its, connector }) => (its === adapter || (type?.forwards ?? false)) && connector === 'rj45',
+  );
+  return socket && { deviceId, socket: socket.key, vlan: null };
+}

@@ -1,0 +1,117 @@
+import { type AddressingFacts, type Planned } from '../addressing/index.ts';
+import {
+  byAdapter,
+  hostOf,
+  rowsBy,
+  serviceTypeOf,
+  typeOf,
+  type Device,
+  type DeviceType,
+  type Show,
+} from '../show/index.ts';
+import type { CablingFacts } from '../cabling/index.ts';
+import { compareVersions } from '../rig/index.ts';
+import { segmentOf, tagOf } from './access.ts';
+import { deliveredSettings } from './delivered-settings.ts';
+import { actsFor, differences, type CommitStep, type PendingLine } from './pending.ts';
+import { plannedSettings } from './planned-settings.ts';
+import type { Spot } from './tasks.ts';
+import { isPlace, type Place, type Standing, type UnitNow } from './unit-now.ts';
+
+/** One unit: what is true of it, what it is to become, and what lies between. */
+export interface UnitPlan {
+  readonly now: UnitNow;
+  readonly device: Device;
+  readonly type: DeviceType;
+  readonly isProgram: boolean;
+  readonly segment: string;
+  readonly planned: readonly Planned[];
+  readonly target: Standing;
+  /** Everywhere it will be. */
+  readonly takes: readonly Spot[];
+  /** What is keyed into it, but for its list of targets. */
+  readonly lines: readonly PendingLine[];
+  readonly entries: readonly PendingLine[];
+  /** The version that what is used of it asks for, where it has an older one. */
+  readonly update: string | undefined;
+}
+
+export function unitPlan(show: Show, addressing: AddressingFacts, cabling: CablingFacts, now: UnitNow): UnitPlan {
+  const { device, type } = now;
+  const inOrder = byAdapter(show);
+  const planned = [...(addressing.byDevice.get(device.id) ?? [])].sort((a, b) => inOrder(a.interface, b.interface));
+  const before = show.keyedIn[device.id]?.values ?? deliveredSettings(show, addressing, device);
+  const lines = differences(before, plannedSettings(show, addressing, device));
+  const [first] = planned;
+  const adapter = first?.interface.adapter ?? type.adapters[0]?.key;
+  return {
+    now,
+    device,
+    type,
+    isProgram: type.form === 'program',
+    segment: segmentOf(cabling, device.id, adapter, first ? tagOf(cabling, first) : null),
+    planned,
+    target: first ? standingOf(first) : now.at,
+    takes: planned.flatMap((item) => spotOf(cabling, item)),
+    // what an address for the meantime stands for is still to be keyed in
+    lines: lines.filter(({ of }) => of !== 'entry'),
+    entries: lines.filter(({ of }) => of === 'entry'),
+    update: updateOf(show, device),
+  };
+}
+
+function standingOf({ address, ip, prefix }: Planned): Standing {
+  if (address.method !== 'static') return address.method === 'dhcp' ? 'asks' : 'self';
+  return ip === null ? 'none' : { ip, prefix };
+}
+
+export function spotOf(cabling: CablingFacts, item: Planned): Spot[] {
+  const { interface: its, ip, address } = item;
+  if (ip === null || address.method !== 'static') return [];
+  return [{ segment: segmentOf(cabling, its.deviceId, its.adapter, tagOf(cabling, item)), ip }];
+}
+
+/** The lowest version that all functions ask for which somebody controls. */
+function updateOf(show: Show, device: Device): string | undefined {
+  const { firmware } = device;
+  if (firmware === null) return undefined;
+  const wanted = (rowsBy(show, 'links', 'targetId').get(device.id) ?? []).flatMap(
+    ({ serviceKey }) => serviceTypeOf(show, device, serviceKey)?.lowestFirmware ?? [],
+  );
+  const missing = wanted.filter((lowest) => compareVersions(firmware, lowest) === -1);
+  return missing.reduce<string | undefined>(
+    (most, lowest) => (most === undefined || compareVersions(most, lowest) === -1 ? lowest : most),
+    undefined,
+  );
+}
+
+const restartActs: ReadonlySet<CommitStep['act']> = new Set([
+  'restart_program',
+  'restart_service',
+  'restart_device',
+  'restart_computer',
+]);
+export const isRestart = ({ act }: Pick<CommitStep, 'act'>): boolean => restartActs.has(act);
+
+/** The acts of lines: those that somebody does at once, and the restarts behind them. */
+export function actsOf(type: DeviceType, lines: readonly Pick<PendingLine, 'of'>[]) {
+  const acts = actsFor(type, lines);
+  return { atOnce: acts.filter((act) => !isRestart(act)), restarts: acts.filter(isRestart) };
+}
+
+export const secondsOf = (type: DeviceType, restarts: readonly CommitStep[]): number =>
+  restarts.reduce((sum, { seconds }) => sum + (seconds ?? type.startsInSeconds ?? 20), 0);
+
+/** Where a unit stands, as a spot of its segment; nowhere while it has no address of its own. */
+export const spotNow = ({ now, segment, isProgram }: UnitPlan): Spot[] =>
+  !isProgram && isPlace(now.at) ? [{ segment, ip: now.at.ip }] : [];
+
+/** Does keying in what is planned move it away from where it is? */
+export const leavesSpot = ({ now, takes, lines, isProgram }: UnitPlan): boolean =>
+  !isProgram &&
+  isPlace(now.at) &&
+  lines.some(({ of }) => of === 'address') &&
+  !takes.some(({ ip }) => ip === (now.at as Place).ip);
+
+export const hostIdOf = (show: Show, device: Device): string => hostOf(show, device).id;
+export const typeOfHost = (show: Show, device: Device) => typeOf(show, hostOf(show, device));
