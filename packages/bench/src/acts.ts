@@ -1,5 +1,5 @@
 import { writeWake } from '@deep-patch/codecs';
-import type { contract, show as core } from '@deep-patch/core';
+import { bringup, type contract, type show as core } from '@deep-patch/core';
 import { Faults } from './faults/faults.ts';
 import { LinkWatch } from './looking/link-watch.ts';
 import { lookFor } from './looking/look-for.ts';
@@ -12,11 +12,14 @@ import { putFolder } from './site/behaviours/playout.ts';
 import { loseTarget } from './site/behaviours/look-up-once.ts';
 import { synchronise } from './site/behaviours/synchronise.ts';
 import { followPlan, keyIn, makeAdministrator, putBack, putFirmware, resetToFactory } from './units/keying.ts';
-import { doAct, restartProgram } from './units/pending.ts';
-import { isUp, type Standin } from './units/standin.ts';
+import { setAsPlanned, setMeanwhile } from './units/as-planned.ts';
+import { doAct, hold, restartProgram } from './units/pending.ts';
+import { staticSetting } from './units/settings.ts';
+import { isUp, settingsOf, type Standin } from './units/standin.ts';
 import { dropSet, storeSet, takeSet } from './units/stored-sets.ts';
 import { touch } from './soundings/touch.ts';
-import { computersOf, findWayIn } from './looking/ways-in.ts';
+import { computersOf, findWayIn, openFrom } from './looking/ways-in.ts';
+import { confirmUnit } from './looking/confirm.ts';
 import { benchWire } from './looking/wire.ts';
 
 type Doers = {
@@ -42,6 +45,7 @@ export class SiteActs {
   /** Faults are tried out, one of which will be hidden. */
   private hiding = false;
   pulling: contract.PullingState | null = null;
+  confirming: contract.ConfirmingState | null = null;
   private stopScan: (() => void) | undefined;
   private isPullingStopped = false;
   private readonly site: Site;
@@ -62,6 +66,13 @@ export class SiteActs {
   }
 
   private readonly doers: Doers = {
+    set_computer: ({ deviceId, adapter, addresses }) => this.setComputer(this.unit(deviceId), adapter, addresses),
+    lead_cable: ({ deviceId, socket, to }) => {
+      this.unit(deviceId);
+      this.site.lead(deviceId, socket, to);
+    },
+    set_as_planned: ({ deviceId, ways, meantime }) => this.setAsPlanned(this.unit(deviceId), ways, meantime),
+    confirm: ({ deviceId, ip, before }) => this.confirm(this.unit(deviceId), ip, before),
     touch: ({ deviceId, serviceKey, command, args }) => void touch(this.unit(deviceId), serviceKey, command, args),
     name_endpoint: ({ deviceId, endpoint, called }) => {
       const { memory, endpoints } = this.unit(deviceId);
@@ -157,6 +168,40 @@ export class SiteActs {
     if (keyIn(standin, change)) this.site.refresh(standin);
   }
 
+  /** An adapter of the technician's computer gets these addresses, or what is planned for it. */
+  private setComputer(
+    standin: Standin,
+    adapter: string,
+    addresses: readonly { readonly ip: string; readonly prefix: number; readonly gateway: string | null }[] | null,
+  ): void {
+    if (!isUp(standin)) throw new Error(`${standin.device.name} is not switched on`);
+    const { memory, planned } = standin;
+    memory.earlier ??= settingsOf(standin).addresses;
+    const whole = addresses?.map(({ ip, prefix, gateway }) => staticSetting(ip, prefix, gateway));
+    const own = settingsOf(standin);
+    hold(memory, { ...own, addresses: { ...own.addresses, [adapter]: whole ?? planned.addresses[adapter] ?? [] } });
+    this.site.refresh(standin);
+  }
+
+  private async setAsPlanned(
+    standin: Standin,
+    ways: Extract<contract.BenchAct, { act: 'set_as_planned' }>['ways'],
+    meantime: Extract<contract.BenchAct, { act: 'set_as_planned' }>['meantime'],
+  ): Promise<void> {
+    await this.site.settled();
+    await openFrom(this.mine(), standin, ways);
+    const inForce = meantime
+      ? setMeanwhile(standin, meantime.adapter, staticSetting(meantime.ip, meantime.prefix, meantime.gateway))
+      : setAsPlanned(standin);
+    if (inForce) this.site.refresh(standin);
+  }
+
+  private async confirm(unit: Standin, ip: string, before: string | null): Promise<void> {
+    await this.site.settled();
+    const checks = await confirmUnit(this.mine(), unit, ip, before);
+    this.confirming = { deviceId: unit.device.id, ip, at: Date.now(), checks };
+  }
+
   private commit(standin: Standin, step: core.CommitAct, of?: core.SettingKind): void {
     const outcome = doAct(standin, step, of);
     if (outcome === 'refresh') this.site.refresh(standin);
@@ -174,12 +219,25 @@ export class SiteActs {
     this.site.restart([standin.device.id]);
   }
 
+  /** Whoever looks around from a computer: the technician's own, or another one that is on. */
   private technician(): Standin {
-    const found = [...this.site.standins.values()].find(
-      (standin) => standin.type.kind === 'computer' && standin.type.form === 'unit' && isUp(standin),
-    );
+    const { standins, plan } = this.site;
+    const computers = bringup.computersFor(plan.show).flatMap(({ id }) => standins.get(id) ?? []);
+    const own = this.ownComputer();
+    const found = own && isUp(own) ? own : computers.find((standin) => isUp(standin));
     if (!found) throw new Error('no computer of a technician is switched on');
     return found;
+  }
+
+  private ownComputer(): Standin | undefined {
+    return this.site.standins.get(bringup.techniciansComputer(this.site.plan.show)?.id ?? '');
+  }
+
+  /** Only from there is anything set: not from whichever computer happens to be near. */
+  private mine(): Standin {
+    const own = this.ownComputer();
+    if (!own || !isUp(own)) throw new Error(`${own?.device.name ?? 'The technician’s computer'} is not switched on`);
+    return own;
   }
 
   private async lookFor(unit: Standin): Promise<void> {

@@ -113,6 +113,10 @@ export class Bench {
         await entry.acts.do(request.wanted);
         return this.state(request.showId, entry);
       case 'follow':
+        if (request.passwords === null && request.changes.every(isQuietHere)) {
+          entry.site.renew(followed(entry.site.given, request));
+          return this.state(request.showId, entry);
+        }
         return this.load(followed(entry.site.given, request));
       case 'state':
         return this.state(request.showId, entry);
@@ -215,6 +219,7 @@ export class Bench {
       scan: acts.scanning,
       script: acts.script?.state() ?? null,
       looking: acts.looking,
+      confirming: acts.confirming,
       watch: { everySeconds: acts.watch.everySeconds, changes: [...acts.watch.changes] },
     };
   }
@@ -254,6 +259,10 @@ export class Bench {
     return this.state(showId, entry);
   }
 }
+
+/** Tables of which nothing on the bench depends: what was keyed in and how far somebody has come is true of the units there. */
+const quietTables: ReadonlySet<core.TableName> = new Set(['keyedIn', 'progress', 'documents', 'contacts']);
+const isQuietHere = ({ edits }: Change): boolean => edits.every(({ table }) => quietTables.has(table));
 
 function leave({ jacks, acts }: Entry): void {
   acts.watch.set(null);

@@ -1,7 +1,7 @@
 import { show as core, type contract } from '@deep-patch/core';
 import type { Site } from '../site/site.ts';
 import { dotted } from '../ether/dotted.ts';
-import { isUp, type Standin } from '../units/standin.ts';
+import { isUp, settingsOf, type Standin } from '../units/standin.ts';
 
 /** Ways that need a computer, with what has to be true of it. */
 const fromAfar = {
@@ -40,15 +40,36 @@ export async function findWayIn(site: Site, standin: Standin): Promise<void> {
   throw new Error(`nobody gets at its settings: ${now.map(({ needs }) => needs).join(', and ')}; ${at}`);
 }
 
+/**
+ * Refuses to set a unit where one computer gets at its settings by none of the ways named. Throws a plain Error that says
+ * what is missing.
+ */
+export async function openFrom(computer: Standin, standin: Standin, ways: readonly Way[]): Promise<void> {
+  if (!isUp(standin)) throw new Error(`${standin.device.name} is not switched on`);
+  if (ways.length === 0) return;
+  for (const way of ways) if (!isFromAfar(way) || (await fromAfar[way].works(computer, standin))) return;
+  const needs = ways.flatMap((way) => (isFromAfar(way) ? [fromAfar[way].needs] : []));
+  throw new Error(
+    `${computer.device.name} does not get at the settings of ${standin.device.name}: ${needs.join(', or ')}`,
+  );
+}
+
+type Way = core.DeviceType['ways'][number]['way'];
+
 export const computersOf = (site: Site, other?: Standin): Standin[] =>
   [...site.standins.values()].filter(
     (standin) => standin !== other && !standin.computer && isUp(standin) && core.isComputer(standin.type),
   );
 
-async function reaches({ host }: Standin, target: Standin): Promise<boolean> {
+async function reaches(computer: Standin, target: Standin): Promise<boolean> {
+  const { host } = computer;
+
   for (const { addresses } of target.host.adapters)
     for (const { ip } of addresses) if ((await host.ping(ip)) !== undefined) return true;
-  return false;
+  // by the address that it formed itself (RFC 4862 section 5.3), until it is set and IPv6 switched off
+  const isSet = core.isEqual(settingsOf(target).addresses, target.planned.addresses);
+  const has6 = target.type.factory.linkLocal6 && !(target.device.ipv6 === 'off' && isSet);
+  return has6 && sharesSegment(computer, target);
 }
 
 /** A switch that notices a new link lets nothing through at first: whoever searches, searches again. */

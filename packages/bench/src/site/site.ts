@@ -11,7 +11,7 @@ import { isUp, type Standin } from '../units/standin.ts';
 import { stateOf } from '../units/state-of.ts';
 import { build } from './build.ts';
 import type { Ground } from './ground.ts';
-import { laidOut } from './laid-out.ts';
+import { laidOut, type Lead } from './laid-out.ts';
 import { Naming } from './naming.ts';
 import { Power } from './power.ts';
 import { Wiring, type SiteCable } from './wiring.ts';
@@ -31,6 +31,8 @@ export class Site implements Ground {
   plan: BenchPlan;
   given: BenchPlan;
   stage: 'setup' | 'show' = 'show';
+  /** Cables that lead elsewhere for the meantime. */
+  private leads: readonly Lead[] = [];
   /** Runs after the site was built anew, to set again what is not in the plan. */
   onBuilt: () => void = () => undefined;
   /** Runs before a link is sounded, once every unit has its addresses: what happened until then is no news afterwards. */
@@ -43,7 +45,7 @@ export class Site implements Ground {
 
   constructor(plan: BenchPlan, scheduler: Scheduler, random: () => number, epoch = Date.now()) {
     this.given = plan;
-    this.plan = laidOut(plan, this.stage);
+    this.plan = laidOut(plan, this.stage, this.leads);
     this.scheduler = scheduler;
     this.random = random;
     this.wiring = new Wiring(scheduler, random);
@@ -71,9 +73,25 @@ export class Site implements Ground {
     this.load(this.given);
   }
 
+  /** Leads the cable of a socket elsewhere for the meantime, or back to where it is planned. */
+  lead(deviceId: string, socket: string, to: Lead['to'] | null): void {
+    const others = this.leads.filter((lead) => lead.deviceId !== deviceId || lead.socket !== socket);
+    this.leads = to ? [...others, { deviceId, socket, to }] : others;
+    this.load(this.given);
+  }
+
+  /** The plan says something else that nothing here depends on: everything stays as it is. */
+  renew(plan: BenchPlan): void {
+    this.given = plan;
+    this.plan = laidOut(plan, this.stage, this.leads);
+    this.known = undefined;
+  }
+
   load(plan: BenchPlan): void {
     this.given = plan;
-    this.plan = laidOut(plan, this.stage);
+    const { devices } = plan.show;
+    this.leads = this.leads.filter(({ deviceId, to }) => devices[deviceId] && devices[to.deviceId]);
+    this.plan = laidOut(plan, this.stage, this.leads);
     this.known = undefined;
     for (const standin of this.standins.values()) {
       this.unitPower.halt(standin);

@@ -1,15 +1,16 @@
 import type { contract, show as core } from '@deep-patch/core';
 import { dotted, undotted } from '../ether/dotted.ts';
-import type { UnitSettings } from './settings.ts';
+import type { AddressSetting, UnitSettings } from './settings.ts';
 
-export type KeyedChange = contract.KeyedChange;
+/** `whole` is everything that an adapter is to have, where that is known; else what else it has stays. */
+export type KeyedChange = contract.KeyedChange & { readonly whole?: readonly AddressSetting[] };
 
 const loginFields = ['login', 'account', 'password'] as const;
 
 /** Accounts and ports are different pages, with acts of their own: a change of both is two. */
 export function byPage(change: KeyedChange): KeyedChange[] {
   if (change.of !== 'service') return [change];
-  const { of, key, login, account, password, ...ports } = change;
+  const { of, key, login, account, password, whole: _whole, ...ports } = change;
   const given = (fields: object) => Object.values(fields).some((value) => value !== undefined);
   return [
     ...(given({ login, account, password }) ? [{ of, key, login, account, password }] : []),
@@ -29,8 +30,9 @@ export function changed(settings: UnitSettings, change: KeyedChange): UnitSettin
 
 function withAddress(
   settings: UnitSettings,
-  { adapter, method, ip, prefix, gateway }: KeyedChange & { of: 'address' },
+  { adapter, method, ip, prefix, gateway, whole }: KeyedChange & { of: 'address' },
 ): UnitSettings {
+  if (whole) return { ...settings, addresses: { ...settings.addresses, [adapter]: whole } };
   const [first, ...rest] = settings.addresses[adapter] ?? [];
   const keyed = {
     method,
@@ -42,7 +44,10 @@ function withAddress(
   return { ...settings, addresses: { ...settings.addresses, [adapter]: [keyed, ...rest] } };
 }
 
-function withService(settings: UnitSettings, { of: _, key, ...patch }: KeyedChange & { of: 'service' }): UnitSettings {
+function withService(
+  settings: UnitSettings,
+  { of: _of, whole: _whole, key, ...patch }: KeyedChange & { of: 'service' },
+): UnitSettings {
   const given = Object.fromEntries(Object.entries(patch).filter(([, value]) => value !== undefined));
   return {
     ...settings,

@@ -62,6 +62,12 @@ function planned(show: Show, row: core.Address): AddressSetting[] {
   ];
 }
 
+/** A fixed address as it stands in a menu. */
+export const staticSetting = (ip: string, prefix: number, gateway: string | null): AddressSetting => ({
+  ...{ method: 'static', ip: undotted(ip), prefix, vlan: null },
+  gateway: gateway === null ? null : undotted(gateway),
+});
+
 /** What stands in a unit as it comes out of its case. */
 export function factorySettings(type: core.DeviceType): UnitSettings {
   const { mode, ip, prefix, account } = type.factory;

@@ -42,17 +42,18 @@ export const tagOf = (cabling: CablingFacts, { interface: its, network }: Planne
  */
 export function accessTo(
   show: Show,
-  addressing: AddressingFacts,
-  { device, type, segment }: { readonly device: Device; readonly type: DeviceType; readonly segment: string },
+  { addressing, cabling }: { readonly addressing: AddressingFacts; readonly cabling: CablingFacts },
+  unit: Unit & { readonly type: DeviceType },
   at: Standing,
 ): Access[] {
+  const { device, type, segment } = unit;
   const usable = type.ways.filter(({ alone }) => !alone);
   const ways = (usable.length > 0 ? usable : type.ways).flatMap(({ way, note, alone }): Access[] => {
     const where = alone ? aloneWith(device.id, type.adapters[0]?.key) : segment;
     if (atItself.has(way)) return [{ way, note, need: null }];
     if (way !== 'web') return [{ way, note, need: { segment: where, subnet: null } }];
     if (hasLinkLocal6(show, device, type)) return [{ way, note, need: { segment: where, subnet: null } }];
-    const subnet = subnetNear(addressing, device, at);
+    const subnet = subnetNear(addressing, cabling, unit, at);
     return subnet === undefined ? [] : [{ way, note, need: { segment: where, subnet } }];
   });
   return ways.sort((a, b) => rank(a) - rank(b));
@@ -67,10 +68,32 @@ export function hasLinkLocal6(show: Show, device: Device, type: DeviceType): boo
 }
 
 /** The subnet in which a computer meets it: of its address, of the pool that it gets one from, or of those that help themselves. */
-function subnetNear({ byDevice }: AddressingFacts, device: Device, at: Standing): string | undefined {
+export function subnetNear(
+  addressing: AddressingFacts,
+  cabling: CablingFacts,
+  unit: Unit,
+  at: Standing,
+): string | undefined {
   if (isPlace(at)) return subnetText(at);
-  if (at === 'self') return '169.254.0.0/16';
   if (at === 'none') return undefined;
-  const pooled = byDevice.get(device.id)?.find(({ network }) => network.poolFrom !== null)?.network;
-  return pooled ? `${pooled.network}/${pooled.prefix}` : '169.254.0.0/16';
+  const served = at === 'asks' ? servedFrom(addressing, cabling, unit)?.network : undefined;
+  return served ? `${served.network}/${served.prefix}` : '169.254.0.0/16';
+}
+
+type Unit = { readonly device: Device; readonly segment: string };
+
+/** The router in a unit's segment that hands out addresses of a pool there, once it is set. */
+export function servedFrom(
+  { planned }: AddressingFacts,
+  cabling: CablingFacts,
+  { device, segment }: Unit,
+): Planned | undefined {
+  return planned.find(
+    (item) =>
+      item.type.kind === 'router' &&
+      item.device.id !== device.id &&
+      item.ip !== null &&
+      item.network.poolFrom !== null &&
+      segmentOf(cabling, item.device.id, item.interface.adapter, tagOf(cabling, item)) === segment,
+  );
 }

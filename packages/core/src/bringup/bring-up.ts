@@ -1,4 +1,4 @@
-import { addressingFacts, formatIp, type AddressingFacts } from '../addressing/index.ts';
+import { addressingFacts, formatIp, mustIp, overlaps, type AddressingFacts } from '../addressing/index.ts';
 import { cablingFacts, type CablingFacts } from '../cabling/index.ts';
 import { linkFacts } from '../links/index.ts';
 import { byName, memo, type Device, type Show } from '../show/index.ts';
@@ -21,6 +21,10 @@ export interface ComputerStep {
   /** The address that it leaves; undefined where it takes another one beside what it has. */
   readonly replaces: Place | undefined;
   readonly cable: Landing | 'as_planned' | undefined;
+  /** Its socket that leads to this adapter. */
+  readonly socket: string;
+  /** All that each of its adapters holds afterwards: another one may have to leave a subnet. */
+  readonly held: readonly { readonly adapter: string; readonly places: readonly Place[] }[];
 }
 
 export interface BringUpStep {
@@ -68,6 +72,9 @@ export interface BringUp {
   readonly units: ReadonlyMap<string, UnitPlan>;
 }
 
+/** So often the rest is planned anew without what would clash. */
+const mostTries = 8;
+
 const nobody: Omit<BringUp, 'units'> = {
   computer: undefined,
   ...{ stations: [], steps: [], changes: 0, cables: 0, bound: 0, exact: true, seconds: 0, blocked: [] },
@@ -96,7 +103,7 @@ export function bringUp(
 }
 
 function inOrder(
-  { show, addressing, computer, adapters, landings }: Ground,
+  { show, addressing, cabling, computer, adapters, landings }: Ground,
   tasks: readonly Task[],
   blocked: readonly Blocked[],
   units: ReadonlyMap<string, UnitPlan>,
@@ -104,25 +111,41 @@ function inOrder(
   const at = new Map(tasks.map((task, index) => [task, index]));
   const isRoom = memo((subnet) => placeIn(addressing, adapters, subnet) !== undefined);
   const reachable = tasks.map((task) =>
-    task.needs.filter((need) => canBeAt(adapters, landings, need) && (need.subnet === null || isRoom(need.subnet))),
+    task.needs.filter(
+      (need) =>
+        canBeAt(adapters, landings, need) &&
+        // in a circle of frames nobody hears anything
+        !cabling.domains().loopIn(need.segment) &&
+        (need.subnet === null || isRoom(need.subnet)),
+    ),
   );
   const lost = new Set(tasks.filter((task, index) => task.needs.length > 0 && reachable[index]?.length === 0));
-  const jobs = tasks.map((task, index) => ({
-    needs: reachable[index] ?? [],
-    // what nobody gets to holds up itself and whoever waits for it
-    after: lost.has(task) ? [index] : task.after.flatMap((before) => at.get(before) ?? []),
-  }));
   const able = adapters.map((own) => ({
     ...own,
     goes: (to: string) => own.home.segment === to || landings.of(to) !== undefined,
   }));
-  const found = fewestMoves(jobs, able);
-  const groups = [found.before, ...found.moves.map((move) => move.jobs)].map((list) =>
-    list.flatMap((index) => tasks[index] ?? []),
-  );
-  const stops = stopsOf(addressing, adapters, landings, found.moves);
   const rankOf = rankIn(show);
-  const ordered = sequence(groups, units, rankOf, (station) => spotsAt(stops[station]));
+  const attempt = () => {
+    const jobs = tasks.map((task, index) => ({
+      needs: reachable[index] ?? [],
+      // what nobody gets to holds up itself and whoever waits for it
+      after: lost.has(task) ? [index] : task.after.flatMap((before) => at.get(before) ?? []),
+    }));
+    const found = fewestMoves(jobs, able, areNear);
+    const groups = [found.before, ...found.moves.map((move) => move.jobs)].map((list) =>
+      list.flatMap((index) => tasks[index] ?? []),
+    );
+    const stops = stopsOf(addressing, adapters, landings, found.moves);
+    return { found, stops, ordered: sequence(groups, units, rankOf, (station) => spotsAt(stops[station])) };
+  };
+  let { found, stops, ordered } = attempt();
+  // what only a clash would let begin is left for later, and nobody goes anywhere for it
+  const held: Task[] = [];
+  for (let tries = 0; ordered.stuck.length > 0 && tries < mostTries; tries += 1) {
+    for (const task of ordered.stuck) if (task.kind !== 'home') held.push(task);
+    for (const task of held) lost.add(task);
+    ({ found, stops, ordered } = attempt());
+  }
   const steps = ordered.stations.map((timed, station) => [
     ...(stops[station]?.step ? [computerStep(computer, station, stops[station]?.step, timed[0]?.startS ?? 0)] : []),
     ...timed.filter(({ task }) => task.kind !== 'home').map(({ task, startS }) => stepOf(task, station, startS, units)),
@@ -143,7 +166,7 @@ function inOrder(
     bound: found.bound,
     exact: found.exact,
     seconds: ordered.seconds,
-    blocked: [...blocked, ...stuckUnits(stuck, lost)],
+    blocked: [...blocked, ...stuckUnits(stuck, new Set([...lost].filter((task) => !held.includes(task))))],
     units,
   };
 }
@@ -163,6 +186,14 @@ interface Stop {
   readonly step: ComputerStep | undefined;
 }
 
+/** Two subnets of which one holds the other: on two adapters nobody knows which of them a packet takes. */
+const areNear = (a: string, b: string): boolean => overlaps(subnetFrom(a), subnetFrom(b));
+
+function subnetFrom(text: string) {
+  const [network = '', prefix = ''] = text.split('/');
+  return { network: mustIp(network), prefix: Number(prefix) };
+}
+
 /** Where the computer is in each station: before its first move as it is now. */
 function stopsOf(
   addressing: AddressingFacts,
@@ -170,7 +201,7 @@ function stopsOf(
   landings: Landings,
   moves: ReturnType<typeof fewestMoves>['moves'],
 ): Stop[] {
-  let held = adapters.map(({ label, segment, places }) => ({ label, segment, places }));
+  let held = adapters.map(({ key, label, segment, places }) => ({ adapter: key, label, segment, places }));
   const stops: Stop[] = [{ held, moved: 0, step: undefined }];
   for (const { adapter, need, cable, address, replaces } of moves) {
     const own = adapters[adapter];
@@ -179,9 +210,20 @@ function stopsOf(
     const place = address && need.subnet !== null ? placeIn(addressing, adapters, need.subnet) : undefined;
     const left = before.places.find((one) => replaces !== null && subnetText(one) === replaces);
     const places = [...before.places.filter((one) => one !== left), ...(place ? [place] : [])];
-    held = held.map((one, n) => (n === adapter ? { ...one, segment: need.segment, places } : one));
+    const isLeft = (one: Place): boolean => place !== undefined && areNear(subnetText(one), subnetText(place));
+    held = held.map((one, n) =>
+      n === adapter
+        ? { ...one, segment: need.segment, places }
+        : { ...one, places: one.places.filter((other) => !isLeft(other)) },
+    );
     const to = need.segment === own.home.segment ? ('as_planned' as const) : landings.of(need.segment);
-    const step = { adapter: own.key, label: own.label, place, replaces: left, cable: cable ? to : undefined };
+    const cableTo = cable ? to : undefined;
+    const step = {
+      ...{ adapter: own.key, label: own.label, socket: own.socket, held },
+      place,
+      replaces: left,
+      cable: cableTo,
+    };
     stops.push({ held, moved: adapter, step });
   }
   return stops;

@@ -2,12 +2,12 @@ import { mustIp, type AddressingFacts, type Planned } from '../addressing/index.
 import { byName, once, rowsBy, rowsOf, typeOf, type Device, type Show } from '../show/index.ts';
 import { runGraph, type CablingFacts } from '../cabling/index.ts';
 import { routedWay, type LinkFacts } from '../links/index.ts';
-import { accessTo, aloneWith, tagOf, type Access } from './access.ts';
+import { accessTo, aloneWith, servedFrom, subnetNear, tagOf, type Access } from './access.ts';
 import type { ComputerAdapter } from './computer.ts';
 import type { Landings } from './landings.ts';
 import type { Need } from './moves.ts';
 import { spotKey, type Blocked, type Task, type TaskKind, type Why } from './tasks.ts';
-import { unitNow, isPlace, subnetText, type FoundAt, type Place, type Standing } from './unit-now.ts';
+import { unitNow, isHostAddress, isPlace, subnetText, type FoundAt, type Place, type Standing } from './unit-now.ts';
 import { actsOf, hostIdOf, leavesSpot, secondsOf, spotNow, spotOf, unitPlan, type UnitPlan } from './unit-plan.ts';
 
 export interface Ground {
@@ -85,6 +85,8 @@ class Builder {
     const order = this.circlesBroken();
     const plans = [...this.units.values()].filter(({ device }) => !this.out.has(device.id));
     for (const plan of plans) if (!plan.isProgram) this.bringOnto(plan);
+    for (const plan of this.units.values()) this.powerUp(plan);
+    for (const plan of plans) if (plan.isProgram) this.startOn(plan);
     for (const plan of plans) this.set(plan, order);
     for (const plan of plans) this.waitForOthers(plan, order);
     for (const plan of plans) this.finish(plan);
@@ -100,14 +102,33 @@ class Builder {
       if (isLeft) this.block(device.id, 'left_out');
       else if (plan.lines.length > 0 && plan.type.ways.length > 0 && this.accessTo(plan, now.at).length === 0)
         this.block(device.id, 'no_way');
+      else if (plan.isProgram && this.isHomeless(plan)) this.block(device.id, 'no_computer');
+      else if (
+        plan.planned.some(
+          (item) =>
+            item.ip !== null &&
+            item.address.method === 'static' &&
+            !isHostAddress({ ip: item.ip, prefix: item.prefix }),
+        )
+      )
+        this.block(device.id, 'not_a_host');
       else if (plan.planned.some(({ ip, address }) => ip === null && address.method === 'static'))
         this.blocked.push({ deviceId: device.id, code: 'not_placed', units: [] });
     }
     for (const [first, ...others] of this.doubles())
       for (const plan of others) this.block(plan.device.id, 'planned_twice', first ? [first.device.id] : []);
+    const { addressing, computer } = this.ground;
+    // wherever the computer goes it may have its own address with it
+    const mine = new Set((addressing.byDevice.get(computer.id) ?? []).map(({ ip }) => ip));
+    for (const plan of this.units.values())
+      if (!this.out.has(plan.device.id) && plan.takes.some(({ ip }) => mine.has(ip)))
+        this.block(plan.device.id, 'planned_twice', [computer.id]);
     // whoever holds an address for good keeps others from it, and those keep others again
     for (let before = -1; before !== this.out.size;) {
       before = this.out.size;
+      for (const plan of this.units.values())
+        if (plan.isProgram && !this.out.has(plan.device.id) && this.out.has(hostIdOf(this.ground.show, plan.device)))
+          this.block(plan.device.id, 'no_computer', [hostIdOf(this.ground.show, plan.device)]);
       for (const plan of this.units.values()) {
         if (this.out.has(plan.device.id) || !this.moves(plan)) continue;
         const holders = this.holdersOf(plan).filter((other) => this.out.has(other.device.id) || !leavesSpot(other));
@@ -120,6 +141,13 @@ class Builder {
           );
       }
     }
+  }
+
+  /** It runs on no computer, or on one that is not set itself. */
+  private isHomeless({ device }: UnitPlan): boolean {
+    const { show, computer } = this.ground;
+    const host = hostIdOf(show, device);
+    return host === device.id || (host !== computer.id && !this.units.has(host));
   }
 
   /** Units that are planned on one address: whoever is there already goes first, else the first by name. */
@@ -149,18 +177,18 @@ class Builder {
   /** Who stands now where a unit is planned. */
   private holdersOf({ device, takes }: UnitPlan): UnitPlan[] {
     return takes
-      .flatMap((spot) => this.standingAt().get(spotKey(spot)) ?? [])
+      .flatMap((spot) => this.standingAt().get(spot.ip) ?? [])
       .filter((other) => other.device.id !== device.id);
   }
 
+  /**
+   * Who stands on which address now, in whatever segment: as long as somebody is not set, nobody can be sure in which one
+   * that is.
+   */
   private readonly standingAt = once(() => {
-    const standing = new Map<string, UnitPlan[]>();
+    const standing = new Map<number, UnitPlan[]>();
     for (const plan of this.units.values())
-      for (const spot of spotNow(plan)) {
-        const there = standing.get(spotKey(spot)) ?? [];
-        there.push(plan);
-        standing.set(spotKey(spot), there);
-      }
+      for (const { ip } of spotNow(plan)) standing.set(ip, [...(standing.get(ip) ?? []), plan]);
     return standing;
   });
 
@@ -209,7 +237,7 @@ class Builder {
       kind,
       deviceId: id,
       access,
-      needs: more.needs ?? needed,
+      needs: [...(more.needs ?? needed)],
       after: more.after ?? [],
       hands: more.hands ?? handsFor[kind],
       waits: more.waits ?? 0,
@@ -248,10 +276,31 @@ class Builder {
     chain.join = this.add(plan, 'join', { why, waits: type.startsInSeconds ?? 0, after: part ? [part] : [] });
   }
 
+  /** What others are reached through is powered even where it cannot be set, after those that it would clash with. */
+  private powerUp(plan: UnitPlan): void {
+    const { device, type, now } = plan;
+    const isLeftOut = this.blocked.some(({ deviceId, code }) => deviceId === device.id && code === 'left_out');
+    if (!this.out.has(device.id) || !type.forwards || now.joined || isLeftOut) return;
+    this.chainOf(device.id).join = this.add(plan, 'join', {
+      ...{ waits: type.startsInSeconds ?? 0, why: { code: 'on_the_way', units: [] } },
+    });
+  }
+
+  /** A program is started on its computer, once that is on. */
+  private startOn(plan: UnitPlan): void {
+    if (plan.now.joined) return;
+    const host = hostIdOf(this.ground.show, plan.device);
+    const on = this.chains.get(host)?.join;
+    this.chainOf(plan.device.id).join = this.add(plan, 'join', {
+      ...{ after: on ? [on] : [], waits: plan.type.startsInSeconds ?? 0 },
+      why: { code: 'needs_no_computer', units: [] },
+    });
+  }
+
   /** Others that stand on the same address in the same segment now. */
   private alikeWith(plan: UnitPlan): UnitPlan[] {
     const [spot] = spotNow(plan);
-    const there = spot ? (this.standingAt().get(spotKey(spot)) ?? []) : [];
+    const there = spot ? (this.standingAt().get(spot.ip) ?? []) : [];
     return there.filter((other) => other.device.id !== plan.device.id && !this.out.has(other.device.id));
   }
 
@@ -351,18 +400,35 @@ class Builder {
         const left = this.chains.get(holder.device.id)?.leaves;
         if (left && !(meantime.has(id) && left.deviceId === id)) taking.after.push(left);
       }
+    if (plan.now.at === 'asks' && join) {
+      const { addressing, cabling } = this.ground;
+      const server = servedFrom(addressing, cabling, plan)?.device.id;
+      const ready = server && this.chains.get(server)?.inForce;
+      // it asks as soon as it is on, and waits for an answer no longer than it likes
+      if (ready && server !== id && own.some(({ needs }) => needs.length > 0)) join.after.push(ready);
+    }
     const path = this.wayTo(plan);
     const alike = new Set(this.alikeWith(plan).map(({ device }) => device.id));
     for (const on of path) {
       const before = this.chains.get(on);
       if (alike.has(on) && join && before?.leaves) join.after.push(before.leaves);
-      if (before?.join) for (const task of own) if (task.needs.length > 0) task.after.push(before.join);
+      const isDark = this.isDark(on);
+      for (const task of own)
+        if (task.needs.length > 0) {
+          if (isDark) task.needs.splice(0, task.needs.length, nowhere);
+          else if (before?.join) task.after.push(before.join);
+        }
     }
     const host = hostIdOf(this.ground.show, plan.device);
     if (plan.isProgram && host !== id && taking) {
       const ready = this.chains.get(host)?.inForce;
       if (ready) taking.after.push(ready);
     }
+  }
+
+  /** Nobody powers it: nothing passes. */
+  private isDark(id: string): boolean {
+    return this.out.has(id) && !this.chains.get(id)?.join && !this.units.get(id)?.now.joined;
   }
 
   private graph: ReturnType<typeof runGraph> | undefined;
@@ -391,7 +457,7 @@ class Builder {
     const before = ready ? [ready] : [];
     const ways = this.confirmNeeds(plan);
     if (plan.update !== undefined && !isLeft(plan, 'update') && !plan.isProgram) {
-      const needs = ways[0]?.needs ?? [];
+      const needs = ways[0]?.needs ?? this.needsAt(plan);
       const joins = ways[0]?.after ?? [];
       chain.updated = this.add(plan, 'update', {
         ...{ needs, after: [...before, ...joins], waits: updateSeconds },
@@ -409,6 +475,13 @@ class Builder {
       });
     }
     if (plan.entries.length > 0 && !isLeft(plan, 'register')) this.register(plan, type);
+  }
+
+  /** Where a computer meets a unit whose address somebody else picks. */
+  private needsAt(plan: UnitPlan): Need[] {
+    const { addressing, cabling } = this.ground;
+    const subnet = subnetNear(addressing, cabling, plan, plan.target);
+    return subnet === undefined ? [nowhere] : [{ segment: plan.segment, subnet }];
   }
 
   private register(plan: UnitPlan, type: UnitPlan['type']): void {
@@ -476,14 +549,16 @@ class Builder {
           ? [{ segment: home, subnet: way.from }]
           : [];
       const routers = routed.length > 0 ? (way?.routers ?? []) : [];
-      const joins = [...this.wayTo(plan), ...routers].flatMap((id) => this.chains.get(id)?.join ?? []);
+      const passed = [...this.wayTo(plan), ...routers];
+      const joins = passed.flatMap((id) => this.chains.get(id)?.join ?? []);
+      const isDark = passed.some((id) => this.isDark(id));
       const set = routers.flatMap((id) => this.chains.get(id)?.inForce ?? []);
       return [
         {
           addressId: address.id,
           basis: confirmBasis(plan, address.id),
           place: { ip, prefix },
-          needs: [...direct, ...routed],
+          needs: isDark ? [nowhere] : [...direct, ...routed],
           after: [...joins, ...set],
         },
       ];
@@ -491,14 +566,18 @@ class Builder {
   }
 
   private accessTo(plan: UnitPlan, at: Standing): Access[] {
-    const { show, addressing } = this.ground;
-    const segment = this.placeFor(plan.segment, plan.device.id, accessAdapter(plan));
-    return accessTo(show, addressing, { ...plan, segment }, at);
+    const { show } = this.ground;
+    const isNow = at === plan.now.at && plan.segmentNow !== plan.segment;
+    const adapter = isNow ? plan.type.adapters[0]?.key : accessAdapter(plan);
+    const segment = this.placeFor(isNow ? plan.segmentNow : plan.segment, plan.device.id, adapter);
+    return accessTo(show, this.ground, { ...plan, segment }, at);
   }
 
   /** The segment of a unit, or the unit alone where no socket of a switch is free for the computer. */
   private placeFor(segment: string, deviceId: string, adapter: string | undefined): string {
-    const { adapters, landings } = this.ground;
+    const { adapters, landings, cabling } = this.ground;
+    // where frames run in circles a cable of one's own does not help
+    if (cabling.domains().loopIn(segment)) return segment;
     const isOpen = adapters.some((own) => own.segment === segment || own.home.segment === segment);
     return isOpen || landings.of(segment) ? segment : aloneWith(deviceId, adapter);
   }
@@ -519,6 +598,9 @@ class Builder {
       }
   }
 }
+
+/** A place that does not exist. */
+const nowhere: Need = { segment: 'nowhere', subnet: null };
 
 /** What a confirmation proved: as soon as any of it is another, it has to be proved again. */
 export function confirmBasis({ planned, device, type }: UnitPlan, addressId: string): string {

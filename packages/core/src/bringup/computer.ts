@@ -3,7 +3,7 @@ import type { CablingFacts } from '../cabling/index.ts';
 import { byName, isComputer, rowsBy, rowsOf, socketsOf, typeOf, type Device, type Show } from '../show/index.ts';
 import type { Landing } from './landings.ts';
 import type { AdapterAt } from './moves.ts';
-import { subnetText, type Place } from './unit-now.ts';
+import { isHostAddress, subnetText, type Place } from './unit-now.ts';
 
 /** The computer that the technician sets everything from: the one that was chosen, else the likeliest of the rig. */
 export function techniciansComputer(show: Show): Device | undefined {
@@ -54,7 +54,7 @@ export function computerAdapters(
     const socket = sockets.find(({ adapter, connector }) => adapter === key && connector === 'rj45');
     if (!socket) return [];
     const planned = own.flatMap(({ interface: its, ip, prefix }) =>
-      its.adapter === key && ip !== null ? [{ ip, prefix }] : [],
+      its.adapter === key && ip !== null && isHostAddress({ ip, prefix }) ? [{ ip, prefix }] : [],
     );
     const home = { segment: domains.domainOf(device.id, key, null) ?? null, places: planned };
     const known = progress?.adapters.find(({ adapter }) => adapter === key);
@@ -75,7 +75,8 @@ export function placeIn(
   subnet: string,
 ): Place | undefined {
   const home = adapters.flatMap(({ home: { places } }) => places).find((place) => subnetText(place) === subnet);
-  if (home) return home;
+  // where a unit is delivered at that address, the computer keeps away from it
+  if (home && !addressing.factory.has(home.ip)) return home;
   const [network = '', prefix = ''] = subnet.split('/');
   const setting = adapterBeside(addressing, mustIp(network), Number(prefix));
   return setting && { ip: mustIp(setting.ip), prefix: setting.prefix };

@@ -4,6 +4,8 @@ export { missingFor, settingsFile } from './settings-file.ts';
 export type { Pending, PendingLine } from './pending.ts';
 export type { Setting } from './planned-settings.ts';
 export type { SettingsFile } from './settings-file.ts';
+export { stepDeeds } from './step-deeds.ts';
+export type { Deed } from './step-deeds.ts';
 export { bringUp } from './bring-up.ts';
 export type { BringUp, BringUpStep, ComputerStep, Station } from './bring-up.ts';
 export { computersFor, techniciansComputer } from './computer.ts';

@@ -29,14 +29,14 @@ export function landingsOf(show: Show, addressing: AddressingFacts, cabling: Cab
     const hub = cabling.plugOf(its.id)?.farDevice;
     const type = typeOf(show, hub);
     // what is tagged passes a plain switch, and the computer does not hear it there
-    if (!hub || !type?.forwards || (!type.managed && tag !== null)) continue;
+    if (!hub || !type?.forwards || type.kind === 'router' || (!type.managed && tag !== null)) continue;
     const counts = hubs.get(segment) ?? new Map<string, number>();
     counts.set(hub.id, (counts.get(hub.id) ?? 0) + 1);
     hubs.set(segment, counts);
     if (!vlans.has(segment)) vlans.set(segment, network.vlan);
   }
   const landing = memo((segment): Landing | undefined => {
-    if (segment.startsWith('alone ')) return direct(show, segment);
+    if (segment.startsWith('alone ')) return direct(show, addressing, cabling, segment);
     const counts = hubs.get(segment);
     if (!counts) return undefined;
     const order = [...counts].sort(
@@ -73,14 +73,23 @@ function adapterAt(show: Show, { deviceId, socket }: Landing): string | undefine
   return (type && device && socketOf(type, device.variant, socket)?.adapter) ?? type?.adapters[0]?.key;
 }
 
-/** The socket for a network cable of an adapter of a unit itself. */
-function direct(show: Show, segment: string): Landing | undefined {
+/** The socket for a network cable of an adapter of a unit itself, one that is free where it has several. */
+function direct(show: Show, addressing: AddressingFacts, cabling: CablingFacts, segment: string): Landing | undefined {
   const [, deviceId = '', adapter = ''] = segment.split(' ');
   const device = show.devices[deviceId];
   const type = typeOf(show, device);
   const sockets = type && device ? socketsOf(type, device.variant) : [];
-  const socket = sockets.find(
-    ({ adapter: its, connector }) => (its === adapter || (type?.forwards ?? false)) && connector === 'rj45',
+  // as long as it is not set it is in its usual mode, in which a socket may lead elsewhere
+  const leads = (key: string) => type?.sockets.find((socket) => socket.key === key)?.adapter === adapter;
+  const fitting = sockets.filter(
+    ({ key, adapter: its, connector }) =>
+      ((its === adapter && leads(key)) || (type?.forwards ?? false)) && connector === 'rj45',
   );
-  return socket && { deviceId, socket: socket.key, vlan: null };
+  // a router is in as many VLANs as it has addresses, and none is the one of a cable
+  if (type?.kind === 'router') return undefined;
+  const free = cabling.freeSockets(deviceId);
+  const socket = fitting.find(({ key }) => free.includes(key)) ?? fitting[0];
+  // the own address of a managed switch is in a VLAN of its own
+  const vlan = type?.managed ? (addressing.byDevice.get(deviceId)?.[0]?.network.vlan ?? 1) : null;
+  return socket && { deviceId, socket: socket.key, vlan };
 }

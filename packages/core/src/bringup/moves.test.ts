@@ -73,7 +73,9 @@ function everyMove({ adapters, ...from }: Tried): Tried[] {
           const isChange = isNew && (drop !== undefined || own.subnets.length === 0);
           result.push({
             ...from,
-            adapters: adapters.map((one, n) => (n === at ? next : one)),
+            adapters: adapters.map((one, n) =>
+              n === at ? next : { ...one, subnets: one.subnets.filter((held) => !isNew || held !== subnet) },
+            ),
             changes: from.changes + Number(isChange),
             cables: from.cables + Number(segment !== own.segment),
           });
@@ -142,7 +144,10 @@ test('every job is done once, after those that it waits for, where the computer 
         const own = at[adapter] ?? expect.fail('no such adapter');
         own.segment = goal.segment;
         if (replaces !== null) own.subnets = own.subnets.filter((one) => one !== replaces);
-        if (goal.subnet !== null && !own.subnets.includes(goal.subnet)) own.subnets.push(goal.subnet);
+        if (goal.subnet !== null && !own.subnets.includes(goal.subnet)) {
+          for (const other of at) other.subnets = other.subnets.filter((one) => one !== goal.subnet);
+          own.subnets.push(goal.subnet);
+        }
         expect(own.subnets.length).toBeLessThanOrEqual(own.holds);
         take(here);
       }

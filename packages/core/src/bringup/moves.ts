@@ -72,13 +72,13 @@ interface State {
  * stays below a bound on its states, else the best next move each time. Doing something as soon as it can be done never
  * makes anything worse, so a state is followed by all that can be done there.
  */
-export function fewestMoves(jobs: readonly Job[], adapters: readonly AdapterAt[]): Moves {
+export function fewestMoves(jobs: readonly Job[], adapters: readonly AdapterAt[], overlaps = isSame): Moves {
   const order = inOrder(jobs);
   const { groups, groupOf } = grouped(jobs, order);
   const goal = groups.reduce((all, _, at) => all | (1n << BigInt(at)), 0n);
   const start = stateOf(groups, adapters, 0n, 0, undefined, undefined);
   const bound = Math.floor(start.guess / change);
-  const found = search(groups, start, goal);
+  const found = search({ groups, overlaps }, start, goal);
   return told(jobs, order, groupOf, found.state, {
     bound: found.exact ? changesOf(found.state) : bound,
     exact: found.exact,
@@ -168,11 +168,22 @@ function leastLeft(groups: readonly Group[], adapters: readonly AdapterAt[], don
     if (subnet !== null && !held.has(subnet) && needs.every((need) => need.subnet === subnet)) missing.add(subnet);
     if (!plugged.has(segment) && needs.every((need) => need.segment === segment)) dark.add(segment);
   });
-  const room = adapters.reduce((sum, { subnets, holds }) => sum + holds - Math.max(1, subnets.length), 0);
+  // of several adapters one may leave what another one goes to, and has room again
+  const room = adapters.reduce(
+    (sum, { subnets, holds }) => sum + holds - (adapters.length > 1 ? 1 : Math.max(1, subnets.length)),
+    0,
+  );
   return Math.max(0, missing.size - room) * change + dark.size;
 }
 
-function search(groups: readonly Group[], start: State, goal: bigint): { state: State; exact: boolean } {
+interface Ground {
+  readonly groups: readonly Group[];
+  /** Whether somebody in both subnets would not know by which way one of them is reached. */
+  readonly overlaps: (a: string, b: string) => boolean;
+}
+const isSame = (a: string, b: string): boolean => a === b;
+
+function search(ground: Ground, start: State, goal: bigint): { state: State; exact: boolean } {
   const best = new Map<string, number>([[placeOf(start), start.cost]]);
   const open = new TinyQueue([start], byGuess);
   let deepest = start;
@@ -182,28 +193,28 @@ function search(groups: readonly Group[], start: State, goal: bigint): { state: 
     if (state.done === goal) return { state, exact: true };
     if ((best.get(placeOf(state)) ?? Infinity) < state.cost) continue;
     if (countOf(state.done) > countOf(deepest.done)) deepest = state;
-    for (const next of nextStates(groups, state)) {
+    for (const next of nextStates(ground, state)) {
       const key = placeOf(next);
       if ((best.get(key) ?? Infinity) <= next.cost) continue;
       best.set(key, next.cost);
       open.push(next);
     }
   }
-  return { state: straight(groups, deepest, goal), exact: false };
+  return { state: straight(ground, deepest, goal), exact: false };
 }
 
 /** From where the search gave up, the move each time that does most for its price. */
-function straight(groups: readonly Group[], from: State, goal: bigint): State {
+function straight(ground: Ground, from: State, goal: bigint): State {
   let state = from;
   while (state.done !== goal) {
-    const [next] = nextStates(groups, state).sort((a, b) => a.cost - b.cost || countOf(b.done) - countOf(a.done));
+    const [next] = nextStates(ground, state).sort((a, b) => a.cost - b.cost || countOf(b.done) - countOf(a.done));
     if (!next) return state;
     state = next;
   }
   return state;
 }
 
-function nextStates(groups: readonly Group[], state: State): State[] {
+function nextStates({ groups, overlaps }: Ground, state: State): State[] {
   const wanted = new Map<string, Need>();
   groups.forEach(({ needs, after }, at) => {
     if (!has(state.done, at) && after.every((one) => has(state.done, one)))
@@ -211,13 +222,13 @@ function nextStates(groups: readonly Group[], state: State): State[] {
   });
   return [...wanted.values()].flatMap((need) =>
     state.adapters
-      .flatMap((_, adapter) => goTo(state.adapters, adapter, need))
+      .flatMap((_, adapter) => goTo(state.adapters, adapter, need, overlaps))
       .map(({ adapters, cost, move }) => stateOf(groups, adapters, state.done, state.cost + cost, state, move)),
   );
 }
 
 /** The ways in which one adapter gets to a place: beside what it has where there is room, else instead of something. */
-function goTo(adapters: readonly AdapterAt[], adapter: number, need: Need) {
+function goTo(adapters: readonly AdapterAt[], adapter: number, need: Need, overlaps: Ground['overlaps']) {
   const at = adapters[adapter];
   if (!at) return [];
   const cable = at.segment !== need.segment;
@@ -230,11 +241,19 @@ function goTo(adapters: readonly AdapterAt[], adapter: number, need: Need) {
     // beside an address that is there, a second one is no change
     const address = isNew && (replaces !== null || at.subnets.length === 0);
     return {
-      adapters: adapters.map((one, n) => (n === adapter ? { ...one, segment: need.segment, subnets } : one)),
+      adapters: adapters.map((one, n) =>
+        n === adapter ? { ...one, segment: need.segment, subnets } : isNew ? without(one, need.subnet, overlaps) : one,
+      ),
       cost: Number(address) * change + Number(cable),
       move: { adapter, need, cable, address: isNew, replaces },
     };
   });
+}
+
+/** An adapter leaves the subnets that another one goes to: a packet knows only one way to each. */
+function without(adapter: AdapterAt, subnet: string | null, overlaps: Ground['overlaps']): AdapterAt {
+  const kept = adapter.subnets.filter((own) => subnet === null || !overlaps(own, subnet));
+  return kept.length === adapter.subnets.length ? adapter : { ...adapter, subnets: kept };
 }
 
 const placeOf = ({ adapters, done }: State): string =>

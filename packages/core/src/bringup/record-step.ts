@@ -159,13 +159,12 @@ function confirmedWith(
 
 function movedAdapters(row: Content<'progress'>, { computer }: BringUpStep): Content<'progress'>['adapters'] {
   if (!computer) return row.adapters;
-  const { adapter, place, replaces, cable } = computer;
-  const before = row.adapters.find((one) => one.adapter === adapter) ?? { adapter, places: [], at: null };
-  const left = replaces && given(replaces);
-  const kept = before.places.filter(({ ip, prefix }) => ip !== left?.ip || prefix !== left.prefix);
-  const at = cable === undefined ? before.at : cable === 'as_planned' ? null : { ...cable };
-  const now = { adapter, places: [...kept, ...(place ? [given(place)] : [])], at };
-  return [...row.adapters.filter((one) => one.adapter !== adapter), now];
+  const { cable, held, adapter: moved } = computer;
+  return held.map(({ adapter, places }) => {
+    const before = row.adapters.find((one) => one.adapter === adapter)?.at ?? null;
+    const to = cable === 'as_planned' ? null : cable && { ...cable };
+    return { adapter, places: places.map(given), at: adapter === moved && to !== undefined ? to : before };
+  });
 }
 
 /** What stands in the unit now is what the lines of the step say. */

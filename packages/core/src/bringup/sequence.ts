@@ -76,46 +76,60 @@ const readyAt = (task: Task, done: ReadonlyMap<Task, number>): number =>
 const late = ({ kind }: Task): number =>
   kind === 'home' ? 3 : kind === 'confirm' ? 2 : kind.startsWith('register') ? 1 : 0;
 
-/** Who is powered, and on which addresses. */
+/**
+ * Who is powered, and on which addresses. Where a unit is that nobody has set yet is known by its address alone; who is
+ * set is where the plan has it, in a segment.
+ */
 class Played {
-  private readonly at = new Map<string, readonly Spot[]>();
+  private readonly here = new Map<string, readonly string[]>();
   private readonly byKey = new Map<string, Set<string>>();
+  private readonly moved = new Map<string, readonly Spot[]>();
   private readonly units: ReadonlyMap<string, UnitPlan>;
 
   constructor(units: ReadonlyMap<string, UnitPlan>) {
     this.units = units;
-    for (const plan of units.values()) if (plan.now.joined) this.put(plan.device.id, spotNow(plan));
+    for (const plan of units.values()) if (plan.now.joined) this.put(plan.device.id);
   }
 
-  private put(id: string, spots: readonly Spot[]): void {
-    for (const spot of this.at.get(id) ?? []) this.byKey.get(spotKey(spot))?.delete(id);
-    this.at.set(id, spots);
-    for (const spot of spots) {
-      const there = this.byKey.get(spotKey(spot)) ?? new Set();
-      this.byKey.set(spotKey(spot), there.add(id));
-    }
+  /** The unit is on at what it has now, each address under its own name and, while it is not set, under any segment's. */
+  private put(id: string): void {
+    this.take(id);
+    const keys = this.keysOf(id);
+    this.here.set(id, keys);
+    for (const key of keys) this.byKey.set(key, (this.byKey.get(key) ?? new Set()).add(id));
   }
 
-  /** Where a unit is once it is powered: what it has is known of the plan until a task moved it. */
-  private readonly moved = new Map<string, readonly Spot[]>();
-  private spotsOf(id: string): readonly Spot[] {
+  private take(id: string): void {
+    for (const key of this.here.get(id) ?? []) this.byKey.get(key)?.delete(id);
+    this.here.delete(id);
+  }
+
+  private keysOf(id: string): string[] {
+    const moved = this.moved.get(id);
+    if (moved) return moved.flatMap((spot) => [spotKey(spot), `set ${spot.ip}`]);
     const plan = this.units.get(id);
-    return this.moved.get(id) ?? (plan ? spotNow(plan) : []);
+    return plan ? spotNow(plan).flatMap((spot) => [spotKey(spot), anywhere(spot)]) : [];
+  }
+
+  /** Under which names somebody else would be in the way of a unit that comes onto, or moves to, these addresses. */
+  private isFree(id: string, keys: readonly string[]): boolean {
+    return keys.every((key) => [...(this.byKey.get(key) ?? [])].every((other) => other === id));
   }
 
   allows({ kind, deviceId, takes }: Task, computer: readonly Spot[]): boolean {
-    const wanted = kind === 'join' ? this.spotsOf(deviceId) : takes;
-    return wanted.every((spot) => {
-      const others = this.byKey.get(spotKey(spot));
-      const isAlone = !others || others.size === 0 || (others.size === 1 && others.has(deviceId));
-      return isAlone && !computer.some((own) => spotKey(own) === spotKey(spot));
-    });
+    const plan = this.units.get(deviceId);
+    const isSet = this.moved.has(deviceId);
+    const own = kind === 'join' ? (this.moved.get(deviceId) ?? (plan ? spotNow(plan) : [])) : takes;
+    const isLoose = kind === 'join' && !isSet;
+    const keys = own.flatMap((spot) => [spotKey(spot), anywhere(spot), ...(isLoose ? [`set ${spot.ip}`] : [])]);
+    return this.isFree(deviceId, keys) && !own.some(({ ip }) => computer.some((mine) => mine.ip === ip));
   }
 
   play({ kind, deviceId, takes }: Task): void {
     if (takes.length > 0) this.moved.set(deviceId, takes);
-    if (kind === 'part') this.put(deviceId, []);
-    else if (kind === 'join') this.put(deviceId, this.spotsOf(deviceId));
-    else if (takes.length > 0 && this.at.has(deviceId)) this.put(deviceId, takes);
+    if (kind === 'part') this.take(deviceId);
+    else if (kind === 'join' || this.here.has(deviceId)) this.put(deviceId);
   }
 }
+
+const anywhere = ({ ip }: Spot): string => `anywhere ${ip}`;

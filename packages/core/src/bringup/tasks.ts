@@ -46,7 +46,8 @@ export interface Task {
   readonly deviceId: string;
   /** The ways to do it; where it needs none, it is done at the unit, or at nobody's. */
   readonly access: readonly Access[];
-  readonly needs: readonly Need[];
+  /** Where the computer has to be; a place that does not exist where nothing leads to the unit. */
+  readonly needs: Need[];
   readonly after: Task[];
   /** Seconds that somebody is busy with it, and that it goes on by itself then. */
   readonly hands: number;
@@ -71,6 +72,15 @@ export const spotKey = ({ segment, ip }: Spot): string => `${ip} ${segment}`;
 /** Why a unit, or a part of it, is not in the order. */
 export interface Blocked {
   readonly deviceId: string;
-  readonly code: 'no_way' | 'held_for_good' | 'planned_twice' | 'left_out' | 'not_reached' | 'not_placed' | 'stuck';
+  readonly code:
+    | 'no_way'
+    | 'held_for_good'
+    | 'planned_twice'
+    | 'left_out'
+    | 'not_reached'
+    | 'no_computer'
+    | 'not_a_host'
+    | 'not_placed'
+    | 'stuck';
   readonly units: readonly string[];
 }

@@ -1,4 +1,4 @@
-import { formatIp, mustIp, parseIp, prefixOf, subnetOf } from '../addressing/index.ts';
+import { formatIp, hostRange, mustIp, parseIp, prefixOf, subnetOf } from '../addressing/index.ts';
 import { interfacesOf, typeOf, type Device, type DeviceType, type Progress, type Show } from '../show/index.ts';
 
 /** An address with its mask, as figures of both. */
@@ -96,5 +96,10 @@ function keyedAt(show: Show, device: Device, { adapters }: DeviceType): Standing
 /** The subnet of an address, such as `10.61.20.0/24`. */
 export const subnetText = ({ ip, prefix }: Place): string => `${formatIp(subnetOf(ip, prefix).network)}/${prefix}`;
 
+/** No unit takes the name of its subnet, nor the address of everybody there (RFC 1122 section 3.2.1.3). */
+export function isHostAddress({ ip, prefix }: Place): boolean {
+  const { first, last } = hostRange(subnetOf(ip, prefix));
+  return ip >= first && ip <= last;
+}
+
 export const isPlace = (standing: Standing): standing is Place => typeof standing === 'object';
-export const isSamePlace = (a: Standing, b: Standing): boolean => isPlace(a) && isPlace(b) && a.ip === b.ip;

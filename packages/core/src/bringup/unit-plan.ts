@@ -1,14 +1,5 @@
 import { type AddressingFacts, type Planned } from '../addressing/index.ts';
-import {
-  byAdapter,
-  hostOf,
-  rowsBy,
-  serviceTypeOf,
-  typeOf,
-  type Device,
-  type DeviceType,
-  type Show,
-} from '../show/index.ts';
+import { byAdapter, hostOf, rowsBy, serviceTypeOf, type Device, type DeviceType, type Show } from '../show/index.ts';
 import type { CablingFacts } from '../cabling/index.ts';
 import { compareVersions } from '../rig/index.ts';
 import { segmentOf, tagOf } from './access.ts';
@@ -24,7 +15,9 @@ export interface UnitPlan {
   readonly device: Device;
   readonly type: DeviceType;
   readonly isProgram: boolean;
+  /** Where it is reached once it is set, and where it is as long as it is as delivered: at its first adapter. */
   readonly segment: string;
+  readonly segmentNow: string;
   readonly planned: readonly Planned[];
   readonly target: Standing;
   /** Everywhere it will be. */
@@ -44,12 +37,15 @@ export function unitPlan(show: Show, addressing: AddressingFacts, cabling: Cabli
   const lines = differences(before, plannedSettings(show, addressing, device));
   const [first] = planned;
   const adapter = first?.interface.adapter ?? type.adapters[0]?.key;
+  const segment = segmentOf(cabling, device.id, adapter, first ? tagOf(cabling, first) : null);
+  const isAtFirst = first !== undefined && now.from === 'delivered' && adapter !== type.adapters[0]?.key;
   return {
     now,
     device,
     type,
     isProgram: type.form === 'program',
-    segment: segmentOf(cabling, device.id, adapter, first ? tagOf(cabling, first) : null),
+    segment,
+    segmentNow: isAtFirst ? segmentOf(cabling, device.id, type.adapters[0]?.key, null) : segment,
     planned,
     target: first ? standingOf(first) : now.at,
     takes: planned.flatMap((item) => spotOf(cabling, item)),
@@ -103,7 +99,7 @@ export const secondsOf = (type: DeviceType, restarts: readonly CommitStep[]): nu
   restarts.reduce((sum, { seconds }) => sum + (seconds ?? type.startsInSeconds ?? 20), 0);
 
 /** Where a unit stands, as a spot of its segment; nowhere while it has no address of its own. */
-export const spotNow = ({ now, segment, isProgram }: UnitPlan): Spot[] =>
+export const spotNow = ({ now, segmentNow: segment, isProgram }: UnitPlan): Spot[] =>
   !isProgram && isPlace(now.at) ? [{ segment, ip: now.at.ip }] : [];
 
 /** Does keying in what is planned move it away from where it is? */
@@ -114,4 +110,3 @@ export const leavesSpot = ({ now, takes, lines, isProgram }: UnitPlan): boolean 
   !takes.some(({ ip }) => ip === (now.at as Place).ip);
 
 export const hostIdOf = (show: Show, device: Device): string => hostOf(show, device).id;
-export const typeOfHost = (show: Show, device: Device) => typeOf(show, hostOf(show, device));

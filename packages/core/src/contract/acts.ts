@@ -9,7 +9,9 @@ import {
   prefixSchema,
   schemas,
   settingKinds,
+  settingWays,
   shortText,
+  vlanSchema,
 } from '../schemas/index.ts';
 import { faultKinds } from '../show/index.ts';
 import type { Fixed } from './fixed.ts';
@@ -44,11 +46,26 @@ const keyedSchema = z.discriminatedUnion('of', [
     password: shortText.optional(),
   }),
 ]);
+const addressSchema = z.strictObject({ ip: ipSchema, prefix: prefixSchema, gateway: ipSchema.nullable() });
+const wayInSchema = z.enum(settingWays);
+const landingSchema = z.strictObject({ deviceId: idSchema, socket: idSchema, vlan: vlanSchema.nullable() });
 const position = z.int().min(1).max(32);
 const guess = { kind: z.enum(faultKinds), ...unit };
 
 /** Everything that may be done on a bench beside power, soundings and jacks. */
 export const actSchema = z.discriminatedUnion('act', [
+  /** Sets an adapter of the technician's computer; `null` is as it is planned. */
+  act('set_computer', { ...unit, adapter: idSchema, addresses: z.array(addressSchema).max(64).nullable() }),
+  /** Leads the cable of one of its sockets somewhere for the meantime, or back to where it is planned. */
+  act('lead_cable', { ...unit, socket: idSchema, to: landingSchema.nullable() }),
+  /** Keys in what is planned, by one of these ways: its own settings, or only an address for the meantime. */
+  act('set_as_planned', {
+    ...unit,
+    ways: z.array(wayInSchema).max(8),
+    meantime: z.strictObject({ adapter: idSchema, ...addressSchema.shape }).nullable(),
+  }),
+  /** Looks whether a unit answers where it should, is gone from where it was, and lets in whom it should. */
+  act('confirm', { ...unit, ip: ipSchema, before: ipSchema.nullable() }),
   act('restart', units),
   act('factory', units),
   act('follow_plan', units),

@@ -29,6 +29,7 @@ const parts: Readonly<Record<keyof Parts, true>> = {
   scan: true,
   script: true,
   looking: true,
+  confirming: true,
   watch: true,
 };
 const names = Object.keys(parts) as (keyof Parts)[];

@@ -29,6 +29,7 @@ export interface BenchState {
   readonly scan: ScanState | null;
   readonly script: ScriptState | null;
   readonly looking: LookingState | null;
+  readonly confirming: ConfirmingState | null;
   readonly watch: WatchState;
 }
 
@@ -244,6 +245,20 @@ export interface LookingState {
   readonly deviceId: string;
   readonly from: string;
   readonly checks: readonly LookingCheck[];
+}
+
+/** What a confirmation of a unit asks for, in this order. `waits` is what nobody could ask from where the computer is. */
+export const confirmKeys = ['answers', 'silent_before', 'version', 'wrong_login', 'right_login'] as const;
+export interface ConfirmCheck {
+  readonly key: (typeof confirmKeys)[number];
+  readonly state: 'pass' | 'fail' | 'waits';
+  readonly facts: Readonly<Record<string, string | number>>;
+}
+export interface ConfirmingState {
+  readonly deviceId: string;
+  readonly ip: string;
+  readonly at: number;
+  readonly checks: readonly ConfirmCheck[];
 }
 
 /** What pulling one run did: ids of links that worked before and stopped meanwhile. */

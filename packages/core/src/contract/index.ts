@@ -2,9 +2,11 @@ export { actSchema } from './acts.ts';
 export type { BenchAct, KeyedChange } from './acts.ts';
 export { benchDifference, withDifference } from './bench-difference.ts';
 export type { BenchDifference } from './bench-difference.ts';
-export { lookingKeys } from './bench-state.ts';
+export { confirmKeys, lookingKeys } from './bench-state.ts';
 export type {
   BenchState,
+  ConfirmCheck,
+  ConfirmingState,
   HeardAddress,
   FrameAnatomy,
   HeardMessage,

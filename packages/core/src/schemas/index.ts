@@ -27,6 +27,7 @@ export {
   prefixSchema,
   revisionSchema,
   shortText,
+  vlanSchema,
 } from './scalars.ts';
 export { typeFaults, typeSchema as typeShape } from './device-type.ts';
 export {

@@ -16,6 +16,7 @@ import {
   prefixSchema,
   shortText,
   systemSchema,
+  vlanSchema,
 } from './scalars.ts';
 import { limits } from './limits.ts';
 import {
@@ -85,8 +86,6 @@ export const blockSchema = z.strictObject({
   /** `keep_free`: somebody else's, or for later; nothing is placed there. */
   use: z.enum(['place', 'keep_free']).default('place'),
 });
-
-const vlanSchema = z.int().min(1).max(limits.vlan);
 
 export const deviceSchema = z.strictObject({
   id: idSchema,

@@ -41,3 +41,5 @@ export const revisionSchema = z
 export const systemSchema = z.enum(systems);
 export const loginSchema = z.enum(loginMethods);
 export const feedSchema = z.enum(powerFeeds);
+/** A VLAN by its number (IEEE 802.1Q section 9.6). */
+export const vlanSchema = z.int().min(1).max(limits.vlan);

@@ -17,6 +17,7 @@ const state = (showId: string, seq: number, statuses: readonly string[]) =>
     scan: null,
     script: null,
     looking: null,
+    confirming: null,
     stage: 'show',
     pulling: null,
     watch: { everySeconds: null, changes: [] },
