@@ -8,6 +8,7 @@ import { build } from 'esbuild';
 /** What there is, with the file that does it. Numbers behind a name are for that part: how many, from which seed. */
 const parts = {
   core: 'measure-core.ts',
+  'bring-up': 'measure-bring-up.ts',
   edits: 'measure-edits.ts',
   bench: 'measure-bench.ts',
   fuzz: 'measure-fuzz.ts',

@@ -17,7 +17,7 @@ const shots = [
   ['before-the-site', '/shows/harbour-finals/rig?do=site', 'chart'],
   ['addresses', '/shows/harbour-finals/addresses/control/control-camera-3-lan', 'night'],
   ['placement', '/shows/harbour-finals/addresses/control?do=place', 'chart'],
-  ['first-contact', '/shows/harbour-finals/addresses/control?do=first', 'night'],
+  ['bring-up', '/shows/harbour-finals/bring-up/key_in%3Acamera-1', 'night'],
   ['cabling', '/shows/harbour-finals/cabling?see=picture', 'night'],
   ['losses', '/shows/harbour-finals/cabling?see=losses&lost=run%20c-switch-booth-p-24', 'chart'],
   ['vlans', '/shows/harbour-finals/cabling?see=vlans', 'night'],

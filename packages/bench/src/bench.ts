@@ -3,6 +3,7 @@ import { openJack, type Jack, type JackDoor } from './jacks/open-jack.ts';
 import { startScheduler, type Scheduler } from './ether/scheduler.ts';
 import { isUp, serviceOf } from './units/standin.ts';
 import { protocols } from './protocols/all.ts';
+import { standWhereTheSheetIs } from './site/from-progress.ts';
 import { Site } from './site/site.ts';
 import { Ageing } from './looking/ageing.ts';
 import type { Scanned } from './looking/scan.ts';
@@ -193,6 +194,7 @@ export class Bench {
 
   private enter(plan: BenchPlan): Entry {
     const site = new Site(plan, this.scheduler, this.random);
+    standWhereTheSheetIs(site);
     const showId = plan.show.id;
     const acts = new SiteActs(site, this.random, {
       found: (scanned) => this.onEvent({ kind: 'found', showId, ...scanned }),

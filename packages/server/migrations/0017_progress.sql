@@ -15,6 +15,7 @@ create table progress (
   "left" jsonb not null,
   log jsonb not null,
   holds integer check (holds between 1 and 64),
+  accepted jsonb,
   adapters jsonb not null,
   primary key (show_id, id),
   foreign key (show_id, device_id) references device (show_id, id) deferrable initially deferred

@@ -42,6 +42,11 @@ export class Neighbours {
     return this.known.get(neighbour(adapter, own.tag, next));
   }
 
+  /** What was learnt of a next hop may be of the past. */
+  doubt({ adapter, own, next }: Route): void {
+    this.known.delete(neighbour(adapter, own.tag, next));
+  }
+
   /** The MAC address of a next hop: as it is known, or whoever answers first. */
   async macOf(way: Route): Promise<string | undefined> {
     return this.knownMacOf(way) ?? (await this.ask(way, false))[0];
@@ -82,7 +87,11 @@ export class Neighbours {
     const key = neighbour(adapter, own.tag, next);
     const open = this.asking.get(key) ?? { macs: new Set<string>(), done: [] };
     this.asking.set(key, open);
-    const question = () => this.sendArp(adapter, { asks: true, senderIp: own.ip, targetIp: next }, own.tag);
+    // whoever was restarted meanwhile asks in the name of no address that it has no more
+    const question = () => {
+      if (adapter.addresses.some(({ ip }) => ip === own.ip))
+        this.sendArp(adapter, { asks: true, senderIp: own.ip, targetIp: next }, own.tag);
+    };
     question();
     return new Promise((done) => {
       const stopAgain = wholeWait ? this.scheduler.after(arpWaitMs / 2, question) : undefined;

@@ -31,7 +31,7 @@ export async function bringUpOnBench(
   const faults: string[] = [];
   const unconfirmed: string[] = [];
   let confirmed = 0;
-  const read = new Set<string>();
+  const [read, corrected] = [new Set<string>(), new Set<string>()];
   let [show, steps, at] = [rig, 0, 1];
   try {
     const site = new Site({ show, passwords }, scheduler, () => 0.5, 0);
@@ -79,9 +79,9 @@ export async function bringUpOnBench(
           else await acts.do(deed.wanted);
       } catch (error) {
         const own = readOff(site, step.deviceId);
-        // where a server or the unit itself picked the address, somebody reads it off and says what it is
-        if (step.kind === 'key_in' && typeof step.before === 'string' && own && !read.has(step.deviceId)) {
-          read.add(step.deviceId);
+        // where a server or the unit itself picked the address, or nobody wrote down that it was set, somebody reads it off
+        if (step.kind === 'key_in' && own && isElsewhere(step.before, own) && !corrected.has(step.deviceId)) {
+          corrected.add(step.deviceId);
           apply(bringup.planShowsOther(show, step.deviceId, own, said));
           continue;
         }
@@ -91,7 +91,8 @@ export async function bringUpOnBench(
       await new Promise<void>((done) => void scheduler.after(3000, done));
       for (const [id, standin] of site.standins)
         for (const [ip, mac] of standin.host.neighbours.conflicts)
-          if (!isPooled(show, ip)) faults.push(`after ${step.key} ${id} has ${ip.toString(16)} as ${mac} has`);
+          if (!isPooled(show, ip) && !standin.host.adapters.some((own) => own.mac === mac))
+            faults.push(`after ${step.key} ${id} has ${ip.toString(16)} as ${mac} has`);
       const isConfirmed = step.kind !== 'confirm' || acts.confirming?.checks.every(({ state }) => state !== 'fail');
       if (!isConfirmed) unconfirmed.push(`${step.key}: ${JSON.stringify(acts.confirming?.checks)}`);
       if (faults.length > 0) return { steps, faults, confirmed, unconfirmed, ...outcome(site, plan), show };
@@ -110,6 +111,9 @@ export async function bringUpOnBench(
     scheduler.stop();
   }
 }
+
+const isElsewhere = (believed: bringup.Standing, own: bringup.Place): boolean =>
+  typeof believed === 'string' || believed.ip !== own.ip;
 
 /** The address that a unit shows, where it has one. */
 const readOff = (site: Site, id: string): bringup.Place | undefined =>

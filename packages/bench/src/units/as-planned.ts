@@ -38,7 +38,8 @@ function plannedChanges(standin: Standin): KeyedChange[] {
   const adapters = Object.keys({ ...now.addresses, ...planned.addresses });
   const addresses = adapters.flatMap((adapter) => {
     const [wanted, has] = [planned.addresses[adapter] ?? [], now.addresses[adapter] ?? []];
-    return core.isEqual(wanted, has) ? [] : [addressChange(adapter, wanted)];
+    // where the plan says nothing, whatever is there stays
+    return wanted.length === 0 || core.isEqual(wanted, has) ? [] : [addressChange(adapter, wanted)];
   });
   const services = planned.services.flatMap((wanted) =>
     serviceChange(

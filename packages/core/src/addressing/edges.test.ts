@@ -1,7 +1,6 @@
 import { describe, expect, test } from 'vitest';
 import { applyChange, type Content, type Show } from '../show/index.ts';
-import { adapter, address, device, network, showOf, types, typeWith } from '../show/sample-show.test-data.ts';
-import { commissioningOrder } from './commissioning.ts';
+import { adapter, address, device, network, showOf, types } from '../show/sample-show.test-data.ts';
 import { addressingFacts } from './facts.ts';
 import { findAddressing } from './find-addressing.ts';
 import { formatIp, mustIp } from './ipv4.ts';
@@ -89,34 +88,6 @@ test('what gives itself an address is told outside the range of self-assigned on
   expect(codes(on('10.1.0.0', 24))).toContain('self_outside');
   expect(mended(on('10.1.0.0', 24), 'self_outside')).not.toContain('self_outside');
   expect(codes(on('169.254.0.0', 16))).not.toContain('self_outside');
-});
-
-describe('first contact', () => {
-  const boxed = (id: string, ip: string) =>
-    typeWith(id, { name: id, kind: 'camera', factory: { mode: 'static', ip, prefix: 24 } });
-  const show = showOf({
-    types: [...types, boxed('one', '10.1.0.50'), boxed('two', '10.1.0.60'), boxed('dumb', '10.1.0.0')],
-    networks: [network()],
-    devices: [device('a', 'one'), device('b', 'two'), device('c', 'dumb')],
-    interfaces: ['a', 'b', 'c'].map((id) => adapter(id)),
-    addresses: [address('a', '10.1.0.60'), address('b', '10.1.0.80'), address('c', '10.1.0.90')],
-  });
-  const steps = commissioningOrder(show, addressingFacts(show)).flatMap((group) => group.steps);
-
-  test('a unit that is due at the factory address of another waits for it', () => {
-    expect(steps.map(({ device: { id }, waitsFor }) => [id, waitsFor.map((other) => other.id)])).toEqual([
-      ['c', []],
-      ['b', []],
-      ['a', ['b']],
-    ]);
-  });
-
-  test('nobody is sent to an address that cannot answer', () =>
-    expect(steps.map(({ device: { id }, how }) => [id, how])).toEqual([
-      ['c', 'own_menu'],
-      ['b', 'alone'],
-      ['a', 'alone'],
-    ]));
 });
 
 test('an address that was keyed in before is tried after the planned one', () => {

@@ -14,7 +14,6 @@ import {
   types,
   typeWith,
 } from '../show/sample-show.test-data.ts';
-import { commissioningOrder } from './commissioning.ts';
 import { addressingFacts } from './facts.ts';
 import { findAddressing } from './find-addressing.ts';
 import { contains, formatIp, mustIp, overlaps, subnetOf } from './ipv4.ts';
@@ -143,21 +142,6 @@ describe('reaching a unit', () => {
       must(withMac.devices['a']),
     );
     expect(bySix[0]).toEqual({ kind: 'search', note: 'it answers at fe80::3656:78ff:fe9a:bcde' });
-  });
-
-  test('equal factory addresses come one at a time, or by IPv6 where the MAC is known; the one that keeps it last', () => {
-    const show = rig({
-      networks: [network({ network: '10.9.0.0' })],
-      devices: ['a', 'b', 'c'].map((id) => device(id, id === 'c' ? 'six' : 'camera')),
-      interfaces: [adapter('a'), adapter('b'), { ...adapter('c'), mac: '34:56:78:9a:bc:de' }],
-      addresses: [address('a', '10.9.0.40'), address('b', '10.9.0.41'), address('c', '10.9.0.42')],
-    });
-    const [group] = commissioningOrder(show, facts(show));
-    expect(group?.steps.map(({ device: { id }, how, becomes }) => [id, how, becomes])).toEqual([
-      ['b', 'alone', '10.9.0.41'],
-      ['c', 'by_ipv6', '10.9.0.42'],
-      ['a', 'alone', '10.9.0.40'],
-    ]);
   });
 
   test('a gateway for a menu that refuses an empty field is one that nobody has', () => {

@@ -63,6 +63,8 @@ const rank = ({ need }: Access): number => (need === null ? 0 : need.subnet === 
 
 export function hasLinkLocal6(show: Show, device: Device, type: DeviceType): boolean {
   if (!type.factory.linkLocal6) return false;
+  // who was found somewhere may have been set already, and IPv6 switched off with that
+  if (device.ipv6 === 'off' && show.progress[device.id]?.shows) return false;
   if (show.keyedIn[device.id]?.values.some(({ key, value }) => key === 'ipv6' && value === 'off')) return false;
   return interfacesOf(show, device.id).some(({ mac }) => mac !== null && linkLocalOf(mac) !== undefined);
 }

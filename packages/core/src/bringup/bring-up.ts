@@ -54,6 +54,8 @@ export interface BringUpStep {
 export interface Station {
   readonly places: readonly (readonly [label: string, place: Place])[];
   readonly segment: string | null;
+  /** The unit that its cable leads to for the meantime, alone or in a network of its own. */
+  readonly lead: Landing | undefined;
   readonly units: readonly string[];
   readonly steps: readonly BringUpStep[];
 }
@@ -183,6 +185,7 @@ interface Stop {
     readonly places: readonly Place[];
   }[];
   readonly moved: number;
+  readonly lead: Landing | undefined;
   readonly step: ComputerStep | undefined;
 }
 
@@ -202,7 +205,7 @@ function stopsOf(
   moves: ReturnType<typeof fewestMoves>['moves'],
 ): Stop[] {
   let held = adapters.map(({ key, label, segment, places }) => ({ adapter: key, label, segment, places }));
-  const stops: Stop[] = [{ held, moved: 0, step: undefined }];
+  const stops: Stop[] = [{ held, moved: 0, lead: undefined, step: undefined }];
   for (const { adapter, need, cable, address, replaces } of moves) {
     const own = adapters[adapter];
     const before = held[adapter];
@@ -224,7 +227,7 @@ function stopsOf(
       replaces: left,
       cable: cableTo,
     };
-    stops.push({ held, moved: adapter, step });
+    stops.push({ held, moved: adapter, lead: to === 'as_planned' ? undefined : to, step });
   }
   return stops;
 }
@@ -293,6 +296,7 @@ function stationOf(stop: Stop | undefined, steps: readonly BringUpStep[], comput
   return {
     places: held.flatMap(({ label, places }) => places.map((place) => [label, place] as const)),
     segment: held[stop?.moved ?? 0]?.segment ?? null,
+    lead: stop?.lead,
     units: [...new Set(steps.map(({ deviceId }) => deviceId))].filter((id) => id !== computer.id),
     steps,
   };

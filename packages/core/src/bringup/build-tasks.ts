@@ -154,7 +154,7 @@ class Builder {
   private doubles(): UnitPlan[][] {
     const byKey = new Map<string, UnitPlan[]>();
     for (const plan of this.units.values())
-      for (const spot of plan.isProgram ? [] : plan.takes) {
+      for (const spot of plan.isProgram ? [] : plan.wants) {
         const there = byKey.get(spotKey(spot)) ?? [];
         there.push(plan);
         byKey.set(spotKey(spot), there);
@@ -539,7 +539,7 @@ class Builder {
     return plan.planned.flatMap((item) => {
       const { ip, prefix, address } = item;
       const [spot] = spotOf(cabling, item);
-      if (ip === null || !spot) return [];
+      if (ip === null || !spot || address.method !== 'static') return [];
       const segment = this.placeFor(spot.segment, plan.device.id, item.interface.adapter);
       const direct = subnetsBeside(item).map((subnet): Need => ({ segment, subnet }));
       const way = tagOf(cabling, item) === null ? routedWay(links, computer.id, plan.device.id, ip) : undefined;

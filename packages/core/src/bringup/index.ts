@@ -10,10 +10,12 @@ export { bringUp } from './bring-up.ts';
 export type { BringUp, BringUpStep, ComputerStep, Station } from './bring-up.ts';
 export { computersFor, techniciansComputer } from './computer.ts';
 export {
+  planAccept,
   planComputer,
   planLeaveStep,
   planLetGo,
   planShowsOther,
+  planStartOver,
   planStepDone,
   planTakeStep,
   planTakeUp,
@@ -21,3 +23,8 @@ export {
 export type { Said } from './record-step.ts';
 export type { Blocked, Why } from './tasks.ts';
 export type { Place, Standing } from './unit-now.ts';
+export { isDoneOnBench } from './bench-says.ts';
+export { doneLog, paceOf } from './pace.ts';
+export type { LogLine } from './pace.ts';
+export { aboutTime, blockedWords, figuresOf, standingWords, stepWords } from './step-words.ts';
+export type { Figure, StepWords } from './step-words.ts';

@@ -4,6 +4,8 @@ import {
   contentOf,
   contentWith,
   insertRow,
+  removeRow,
+  rowsOf,
   updateRow,
   type Change,
   type Content,
@@ -238,5 +240,34 @@ export function planComputer(show: Show, deviceId: string, holds: number): Chang
   return changeOf(`Everything is set from ${show.devices[deviceId]?.name ?? 'another computer'}`, [
     ...others.map((row) => updateRow('progress', row, { holds: null, adapters: [] })),
     ...put(show, deviceId, () => ({ holds })),
+  ]);
+}
+
+/** The result of sounding every link after a cold start, dated: what happens to a link later makes its line old. */
+export function planAccept(
+  show: Show,
+  computerId: string,
+  links: NonNullable<Progress['accepted']>['links'],
+  { by, at }: Said,
+): Change | undefined {
+  return changeOf(
+    'Keep the acceptance',
+    put(show, computerId, (row) => ({ holds: row.holds ?? 1, accepted: { at, by, links: [...links] } })),
+  );
+}
+
+/** Everything is as delivered again: what was keyed in, found and done counts for nothing. */
+export function planStartOver(show: Show): Change | undefined {
+  return changeOf('Begin the bring-up anew', [
+    ...rowsOf(show, 'progress').map((row) =>
+      // which computer it is and how many addresses it holds stays
+      row.holds === null
+        ? removeRow('progress', row)
+        : updateRow('progress', row, {
+            ...contentWith('progress', { id: row.id, deviceId: row.deviceId }),
+            holds: row.holds,
+          }),
+    ),
+    ...rowsOf(show, 'keyedIn').map((row) => removeRow('keyedIn', row)),
   ]);
 }

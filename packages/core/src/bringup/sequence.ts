@@ -1,3 +1,4 @@
+import { memoFor } from '../show/index.ts';
 import { spotKey, type Spot, type Task } from './tasks.ts';
 import type { UnitPlan } from './unit-plan.ts';
 import { spotNow } from './unit-plan.ts';
@@ -35,38 +36,80 @@ export function sequence(
   let last = '';
   const result: Timed[][] = [];
   const stuck: Task[] = [];
+  // what needs nothing of the computer and would clash as yet is done at the next station
+  let carried: Task[] = [];
+  const { after, missing } = waitingFor(stations.flat());
+  const possible = (open: ReadonlySet<Task>): Task[] => [...open].filter((task) => missing.get(task) === 0);
+  // once everything before it is done, the time from which a task is ready stands
+  const readyOf = memoFor((task: Task) => readyAt(task, done));
   stations.forEach((tasks, at) => {
     if (at > 0) clock += goingS;
-    const open = new Set(tasks);
+    const open = new Set([...carried, ...tasks]);
+    carried = [];
     const timed: Timed[] = [];
     const here = own(at);
     while (open.size > 0) {
-      const possible = [...open].filter((task) => task.after.every((before) => done.has(before)));
-      const free = possible.filter((task) => site.allows(task, here));
-      const ready = free.filter((task) => readyAt(task, done) <= clock);
-      const [next] = (ready.length > 0 ? ready : free).sort(
-        (a, b) =>
-          (ready.length > 0 ? 0 : readyAt(a, done) - readyAt(b, done)) ||
-          late(a) - late(b) ||
-          Number(a.deviceId !== last) - Number(b.deviceId !== last) ||
-          rankOf(a.deviceId) - rankOf(b.deviceId) ||
-          (a.key < b.key ? -1 : 1),
+      const next = best(
+        possible(open),
+        (task) => site.allows(task, here),
+        (a, b) => {
+          const [readyA, readyB] = [readyOf(a), readyOf(b)];
+          // whoever need not be waited for comes first, else whoever is ready first
+          const waits = Number(readyA > clock) - Number(readyB > clock) || (readyA > clock ? readyA - readyB : 0);
+          return (
+            waits ||
+            late(a) - late(b) ||
+            Number(a.deviceId !== last) - Number(b.deviceId !== last) ||
+            rankOf(a.deviceId) - rankOf(b.deviceId) ||
+            (a.key < b.key ? -1 : 1)
+          );
+        },
       );
       if (!next) {
-        stuck.push(...open);
+        const isLast = at === stations.length - 1;
+        carried = isLast ? [] : [...open].filter(({ needs }) => needs.length === 0);
+        stuck.push(...[...open].filter((task) => !carried.includes(task)));
         break;
       }
       open.delete(next);
-      clock = Math.max(clock, readyAt(next, done));
+      clock = Math.max(clock, readyOf(next));
       timed.push({ task: next, startS: clock });
       clock += next.hands;
       done.set(next, clock + next.waits);
+      for (const later of after.get(next) ?? []) missing.set(later, (missing.get(later) ?? 1) - 1);
       site.play(next);
       last = next.deviceId;
     }
     result.push(timed);
   });
   return { stations: result, stuck, seconds: Math.max(clock, ...done.values()) };
+}
+
+/** Who waits for each task, and for how many others each waits. */
+function waitingFor(tasks: readonly Task[]) {
+  const after = new Map<Task, Task[]>();
+  const missing = new Map<Task, number>();
+  for (const task of tasks) {
+    const before = new Set(task.after);
+    missing.set(task, before.size);
+    for (const one of before) {
+      const known = after.get(one);
+      if (known) known.push(task);
+      else after.set(one, [task]);
+    }
+  }
+  return { after, missing };
+}
+
+/** The first of those that fit, by an order, in one walk. */
+function best(
+  tasks: Iterable<Task>,
+  fits: (task: Task) => boolean,
+  order: (a: Task, b: Task) => number,
+): Task | undefined {
+  let found: Task | undefined;
+  for (const task of tasks) if ((!found || order(task, found) < 0) && fits(task)) found = task;
+  return found;
 }
 
 const readyAt = (task: Task, done: ReadonlyMap<Task, number>): number =>
@@ -111,18 +154,34 @@ class Played {
     return plan ? spotNow(plan).flatMap((spot) => [spotKey(spot), anywhere(spot)]) : [];
   }
 
-  /** Under which names somebody else would be in the way of a unit that comes onto, or moves to, these addresses. */
+  /** Nobody else is under any of these names. */
   private isFree(id: string, keys: readonly string[]): boolean {
-    return keys.every((key) => [...(this.byKey.get(key) ?? [])].every((other) => other === id));
+    for (const key of keys) {
+      const there = this.byKey.get(key);
+      if (there && there.size > 0 && !(there.size === 1 && there.has(id))) return false;
+    }
+    return true;
   }
 
-  allows({ kind, deviceId, takes }: Task, computer: readonly Spot[]): boolean {
-    const plan = this.units.get(deviceId);
-    const isSet = this.moved.has(deviceId);
-    const own = kind === 'join' ? (this.moved.get(deviceId) ?? (plan ? spotNow(plan) : [])) : takes;
-    const isLoose = kind === 'join' && !isSet;
-    const keys = own.flatMap((spot) => [spotKey(spot), anywhere(spot), ...(isLoose ? [`set ${spot.ip}`] : [])]);
-    return this.isFree(deviceId, keys) && !own.some(({ ip }) => computer.some((mine) => mine.ip === ip));
+  /** Under which names somebody else would be in the way of a task; they are others once its unit is set. */
+  private readonly namesFor = [false, true].map((isSet) =>
+    memoFor(({ kind, deviceId, takes }: Task) => {
+      const plan = this.units.get(deviceId);
+      const own = kind === 'join' ? ((isSet ? this.moved.get(deviceId) : plan && spotNow(plan)) ?? []) : takes;
+      const isLoose = kind === 'join' && !isSet;
+      return {
+        own,
+        keys: own.flatMap((spot) => [spotKey(spot), anywhere(spot), ...(isLoose ? [`set ${spot.ip}`] : [])]),
+      };
+    }),
+  );
+
+  allows(task: Task, computer: readonly Spot[]): boolean {
+    const names = this.namesFor[Number(this.moved.has(task.deviceId))]?.(task);
+    if (!names || names.keys.length === 0) return true;
+    return (
+      this.isFree(task.deviceId, names.keys) && !names.own.some(({ ip }) => computer.some((mine) => mine.ip === ip))
+    );
   }
 
   play({ kind, deviceId, takes }: Task): void {

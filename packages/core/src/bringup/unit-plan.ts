@@ -2,7 +2,7 @@ import { type AddressingFacts, type Planned } from '../addressing/index.ts';
 import { byAdapter, hostOf, rowsBy, serviceTypeOf, type Device, type DeviceType, type Show } from '../show/index.ts';
 import type { CablingFacts } from '../cabling/index.ts';
 import { compareVersions } from '../rig/index.ts';
-import { segmentOf, tagOf } from './access.ts';
+import { aloneWith, segmentOf, tagOf } from './access.ts';
 import { deliveredSettings } from './delivered-settings.ts';
 import { actsFor, differences, type CommitStep, type PendingLine } from './pending.ts';
 import { plannedSettings } from './planned-settings.ts';
@@ -22,6 +22,8 @@ export interface UnitPlan {
   readonly target: Standing;
   /** Everywhere it will be. */
   readonly takes: readonly Spot[];
+  /** The same with what a server keeps for it. */
+  readonly wants: readonly Spot[];
   /** What is keyed into it, but for its list of targets. */
   readonly lines: readonly PendingLine[];
   readonly entries: readonly PendingLine[];
@@ -38,17 +40,27 @@ export function unitPlan(show: Show, addressing: AddressingFacts, cabling: Cabli
   const [first] = planned;
   const adapter = first?.interface.adapter ?? type.adapters[0]?.key;
   const segment = segmentOf(cabling, device.id, adapter, first ? tagOf(cabling, first) : null);
-  const isAtFirst = first !== undefined && now.from === 'delivered' && adapter !== type.adapters[0]?.key;
+  const isSet = now.from === 'keyed_in';
+  const isAtFirst = first !== undefined && !isSet && adapter !== type.adapters[0]?.key;
+  // out of its case it is in its usual mode, in which its cable may lead elsewhere
+  const plug = first && cabling.plugOf(first.interface.id)?.socket;
+  const usual = type.sockets.find(({ key }) => key === plug)?.adapter;
+  const isInMode = !isSet && device.variant !== null && plug !== undefined && usual !== adapter;
   return {
     now,
     device,
     type,
     isProgram: type.form === 'program',
     segment,
-    segmentNow: isAtFirst ? segmentOf(cabling, device.id, type.adapters[0]?.key, null) : segment,
+    segmentNow: isInMode
+      ? aloneWith(device.id, type.adapters[0]?.key)
+      : isAtFirst
+        ? segmentOf(cabling, device.id, type.adapters[0]?.key, null)
+        : segment,
     planned,
     target: first ? standingOf(first) : now.at,
-    takes: planned.flatMap((item) => spotOf(cabling, item)),
+    takes: planned.flatMap((item) => (item.address.method === 'static' ? spotOf(cabling, item) : [])),
+    wants: planned.flatMap((item) => spotOf(cabling, item)),
     // what an address for the meantime stands for is still to be keyed in
     lines: lines.filter(({ of }) => of !== 'entry'),
     entries: lines.filter(({ of }) => of === 'entry'),
@@ -62,8 +74,8 @@ function standingOf({ address, ip, prefix }: Planned): Standing {
 }
 
 export function spotOf(cabling: CablingFacts, item: Planned): Spot[] {
-  const { interface: its, ip, address } = item;
-  if (ip === null || address.method !== 'static') return [];
+  const { interface: its, ip } = item;
+  if (ip === null) return [];
   return [{ segment: segmentOf(cabling, its.deviceId, its.adapter, tagOf(cabling, item)), ip }];
 }
 

@@ -219,6 +219,15 @@ export const progressSchema = z.strictObject({
     .default([]),
   /** Of the computer that the technician sets everything from: how many addresses an adapter of it may hold. */
   holds: z.int().min(1).max(64).nullable().default(null),
+  /** The last acceptance: every link sounded after a cold start, and where those stopped that did not reach bottom. */
+  accepted: z
+    .strictObject({
+      at: momentSchema,
+      by: nameSchema,
+      links: z.array(z.strictObject({ linkId: idSchema, stop: z.string().max(20).nullable() })).max(20_000),
+    })
+    .nullable()
+    .default(null),
   /** What its adapters are set to now, and where each is plugged in; empty as long as nobody has begun. */
   adapters: z
     .array(

@@ -76,6 +76,7 @@ const usual: { readonly [T in FlatTable]: Usual<T> } = {
     left: [],
     log: [],
     holds: null,
+    accepted: null,
     adapters: [],
   },
   documents: {},

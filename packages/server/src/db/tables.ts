@@ -137,15 +137,15 @@ export const statements: Readonly<Record<show.TableName, Statements>> = {
   },
   progress: {
     select: `select id, rev, device_id as "deviceId", joined, signed_in as "signedIn", shows, due, held, meantime, confirmed,
-        taken, "left", log, holds, adapters
+        taken, "left", log, holds, accepted, adapters
       from progress where show_id = $1 and ($2::text[] is null or id = any($2))`,
     insert: `insert into progress (show_id, id, rev, device_id, joined, signed_in, shows, due, held, meantime, confirmed,
-        taken, "left", log, holds, adapters)
+        taken, "left", log, holds, accepted, adapters)
       select $1, id, rev, "deviceId", joined, "signedIn", shows, due, held, meantime, confirmed, taken, "left", log, holds,
-        adapters
+        accepted, adapters
       from jsonb_to_recordset($2::jsonb) as r(id text, rev integer, "deviceId" text, joined boolean, "signedIn" boolean,
         shows jsonb, due jsonb, held jsonb, meantime jsonb, confirmed jsonb, taken jsonb, "left" jsonb, log jsonb,
-        holds integer, adapters jsonb)`,
+        holds integer, accepted jsonb, adapters jsonb)`,
     remove: `delete from progress where show_id = $1 and id = any($2)`,
   },
   documents: {

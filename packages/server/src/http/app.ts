@@ -7,6 +7,7 @@ import type { Logger } from 'pino';
 import { pinoHttp } from 'pino-http';
 import type { BenchRoom } from '../bench/bench-room.ts';
 import { benchRoutes } from '../bench/routes.ts';
+import { bringUpRoutes } from '../bringup/routes.ts';
 import { foundRoutes } from '../found/routes.ts';
 import { paperRoutes } from '../papers/routes.ts';
 import type { ChangeReader } from '../shows/change-reader.ts';
@@ -78,6 +79,7 @@ export function makeApp({
   app.use('/api/shows', copyRoutes(pool, key));
   app.use('/api/shows', showRoutes(pool, key, reader));
   app.use('/api/shows', foundRoutes(pool, tellSeen));
+  app.use('/api/shows', bringUpRoutes(pool));
   app.use('/api/shows', paperRoutes(pool, join(dataDir, 'arriving')));
   app.get('/api/schemas/device-types.json', (_request, response) => void response.json(core.typeFileJsonSchema()));
   app.get('/api/schemas/show.json', (_request, response) => void response.json(core.showFileJsonSchema()));

@@ -162,6 +162,12 @@ export const apiRoutes: readonly Route[] = [
     summary: 'The bytes of a paper, to be saved by the browser',
     refusals: ['NO_DOCUMENT'],
   },
+  {
+    method: 'get',
+    path: '/api/shows/{id}/sheets.pdf',
+    summary: 'The work of the bring-up as a PDF, one page a unit, with a code that opens its next step',
+    refusals: ['SHOW_NOT_FOUND'],
+  },
   { method: 'get', path: '/api/shows/{id}/seen', summary: 'What is known of reality', answer: answers.seenAnswer },
   {
     method: 'post',

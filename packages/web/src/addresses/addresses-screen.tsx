@@ -11,7 +11,6 @@ import { ScreenHead } from '../parts/screen-head.tsx';
 import { AddNetworkDialog } from './add-network-dialog.tsx';
 import { AddressPanel } from './address-panel.tsx';
 import { columnsOfPlan, columnsWithFound, groupsOf, rowsOf, type Row } from './address-rows.tsx';
-import { FirstContactDialog } from './first-contact-dialog.tsx';
 import { FoundDialog } from './found-dialog.tsx';
 import { NetworkPanel } from './network-panel.tsx';
 import { PlacementDialog } from './placement-dialog.tsx';
@@ -53,7 +52,6 @@ export function AddressesScreen() {
       {doing === 'add' && <AddNetworkDialog onClose={close} />}
       {doing === 'place' && <PlacementDialog onClose={close} />}
       {doing === 'found' && <FoundDialog onClose={close} />}
-      {doing === 'first' && <FirstContactDialog onClose={close} />}
     </>
   );
 }
@@ -82,9 +80,6 @@ function Head({ onBegin }: { readonly onBegin: (what: string) => void }) {
             onClick={() => analysis && saveFile(`${showId}-addresses.csv`, registerCsv(analysis), 'text/csv')}
           >
             Save as CSV
-          </button>
-          <button type="button" className="act" onClick={() => onBegin('first')}>
-            First contact
           </button>
           <button type="button" className="act" onClick={() => onBegin('found')}>
             Read what is there

@@ -1,5 +1,6 @@
 import { bringup, rig, show as core, type show } from '@deep-patch/core';
 import { useMemo } from 'react';
+import { Link } from 'react-router';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { saveFile } from '../parts/save-file.ts';
 
@@ -57,8 +58,23 @@ export function DeviceToSet({ device, type }: { device: show.Device; type: show.
           Save as a file
         </button>
       </div>
+      {lines.length > 0 && <StepLink deviceId={device.id} />}
       {type.ways.length > 0 && lines.length > 0 && <p className="text-xs text-mute">Set from {rig.waysWords(type)}.</p>}
     </section>
+  );
+}
+
+/** When and from where it is set is worked out for the whole rig. */
+function StepLink({ deviceId }: { readonly deviceId: string }) {
+  const { showId } = useWorkspace();
+  const to = `/shows/${showId}/bring-up/${encodeURIComponent(`key_in:${deviceId}`)}`;
+  return (
+    <p className="text-[13px]">
+      <Link className="link" to={to}>
+        Its step in Bring-up
+      </Link>{' '}
+      says when, and from where.
+    </p>
   );
 }
 

@@ -87,6 +87,20 @@ export const screens: readonly Screen[] = [
     isBegun: ({ links }) => hasRows(links),
   },
   {
+    path: 'bring-up',
+    more: '/:stepKey?',
+    label: 'Bring-up',
+    also: 'commission set keying order steps sheet first contact key in',
+    keys: [
+      { keys: 'Enter', what: 'The step is done; on to the next' },
+      { keys: '← → ↑ ↓', what: 'Look ahead and back' },
+    ],
+    key: 'u',
+    room: undefined,
+    load: async () => (await import('../bringup/bring-up-screen.tsx')).BringUpScreen,
+    isBegun: ({ progress }) => hasRows(progress),
+  },
+  {
     path: 'bench',
     more: '/:deviceId?',
     label: 'Bench',

@@ -100,7 +100,7 @@ function useActions(open: (what: 'keys') => void): Action[] {
         also: 'assign ip fill automatic allocate',
         run: to('addresses?do=place'),
       },
-      { label: 'First contact', also: 'reach factory default address new from the box', run: to('addresses?do=first') },
+      { label: 'First contact', also: 'reach factory default address new from the box bring up', run: to('bring-up') },
       {
         label: 'Compare with what was found',
         also: 'scan capture pcap import discover',

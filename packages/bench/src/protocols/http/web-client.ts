@@ -58,7 +58,8 @@ async function exchange(
       host: dotted(ip),
       'content-type': 'application/json',
       'content-length': payload.length,
-      'user-agent': agent,
+      // a name may hold what a header may not (RFC 9110 section 5.5)
+      'user-agent': agent.replace(/[^\x20-\x7e]/g, '?'),
       connection: 'close',
       ...(authorization ? { authorization } : {}),
     };

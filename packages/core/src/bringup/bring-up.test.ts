@@ -1,0 +1,229 @@
+import { describe, expect, test } from 'vitest';
+import { addressingFacts } from '../addressing/index.ts';
+import { applyChange, type Content, type Show } from '../show/index.ts';
+import { adapter, address, cable, device, network, showOf, typeWith } from '../show/sample-show.test-data.ts';
+import { bringUp, type BringUp } from './bring-up.ts';
+import { paceOf } from './pace.ts';
+import { planComputer, planLeaveStep, planShowsOther, planStepDone, planTakeStep, planTakeUp } from './record-step.ts';
+import { blockedWords, figuresOf, stepWords } from './step-words.ts';
+
+const said = { by: 'Ines', at: 1_000_000 };
+
+const boxed = (id: string, ip: string, more: object = {}) =>
+  typeWith(id, {
+    name: id,
+    kind: 'camera',
+    factory: { mode: 'static', ip, prefix: 24 },
+    ways: [{ way: 'web', note: '', alone: false }],
+    ...more,
+  });
+const laptop = typeWith('laptop', {
+  name: 'Laptop',
+  kind: 'computer',
+  factory: { mode: 'dhcp', ip: null, prefix: null },
+  ways: [{ way: 'system', note: '', alone: false }],
+});
+const hub = typeWith('hub', {
+  name: 'Hub',
+  kind: 'switch',
+  factory: { mode: 'none', ip: null, prefix: null },
+  adapters: [],
+  sockets: Array.from({ length: 8 }, (_, at) => ({ key: `p-${at + 1}`, label: `p${at + 1}`, adapter: null })),
+  forwards: true,
+});
+
+interface Unit {
+  readonly type: Content<'types'>;
+  readonly ip: string | null;
+}
+
+/** Units on one switch with the technician's laptop; each on its planned address of 10.1.0.0/24. */
+function rig(units: Readonly<Record<string, Unit>>, own = '10.1.0.200'): Show {
+  const ids = Object.keys(units);
+  const all = [...ids, 'book'];
+  return showOf({
+    types: [...new Set([laptop, hub, ...Object.values(units).map(({ type }) => type)])],
+    networks: [network()],
+    devices: [device('hub', 'hub'), device('book', 'laptop'), ...ids.map((id) => device(id, units[id]?.type.id ?? ''))],
+    interfaces: all.map((id) => adapter(id)),
+    addresses: [address('book', own), ...ids.map((id) => address(id, units[id]?.ip ?? null))],
+    cables: all.map((id, at) => cable(id, `p-${at + 1}`)),
+  });
+}
+
+const keys = ({ steps }: BringUp): string[] => steps.map(({ key }) => key);
+const stepOf = (plan: BringUp, key: string) => plan.steps.find((step) => step.key === key) ?? expect.fail(`no ${key}`);
+
+function after(show: Show, change: ReturnType<typeof planStepDone>): Show {
+  const applied = applyChange(show, change ?? expect.fail('no change'));
+  return applied.ok ? applied.show : expect.fail('refused');
+}
+
+const done = (show: Show, key: string): Show => {
+  const plan = bringUp(show);
+  return after(show, planStepDone(show, addressingFacts(show), plan, stepOf(plan, key), said));
+};
+
+/** Does everything in the order that is worked out anew each time, and answers the order in which it was done. */
+function allOf(start: Show): { order: string[]; show: Show } {
+  const order: string[] = [];
+  let show = start;
+  for (let plan = bringUp(show); plan.steps[0]; plan = bringUp(show)) {
+    order.push(plan.steps[0].key);
+    show = done(show, plan.steps[0].key);
+    if (order.length > 200) expect.fail('it never ends');
+  }
+  return { order, show };
+}
+
+describe('the order', () => {
+  const one = boxed('one', '10.9.0.50');
+
+  test('equal factory addresses come one at a time; the computer goes to them once, and home once', () => {
+    const plan = bringUp(rig({ a: { type: one, ip: '10.1.0.1' }, b: { type: one, ip: '10.1.0.2' } }));
+    expect(keys(plan)).toEqual([
+      'join:hub',
+      'join:a',
+      'computer:lan 10.9.0.250/24',
+      'key_in:a',
+      'join:b',
+      'key_in:b',
+      'computer:lan 10.1.0.200/24',
+      'confirm:b-a',
+      'confirm:a-a',
+    ]);
+    expect([plan.changes, plan.cables, plan.bound, plan.exact, plan.blocked]).toEqual([2, 0, 2, true, []]);
+    expect(stepOf(plan, 'join:b').why).toEqual({ code: 'one_at_a_time', units: ['a'] });
+  });
+
+  test('where an adapter holds two addresses the second is no change', () => {
+    const show = rig({ a: { type: one, ip: '10.1.0.1' } });
+    const two = after(show, planComputer(show, 'book', 2));
+    expect([bringUp(show).changes, bringUp(two).changes]).toEqual([2, 1]);
+  });
+
+  test('whoever is due at the factory address of another waits until that has left it', () => {
+    const two = boxed('two', '10.1.0.60');
+    const { order } = allOf(rig({ a: { type: one, ip: '10.1.0.60' }, b: { type: two, ip: '10.1.0.80' } }));
+    expect(order.indexOf('key_in:b')).toBeLessThan(order.indexOf('key_in:a'));
+  });
+
+  test('of a circle one gets an address for the meantime, and the planned one in the end', () => {
+    const two = boxed('two', '10.1.0.60', { ways: [{ way: 'menu', note: '', alone: false }] });
+    const three = boxed('three', '10.1.0.61', { ways: [{ way: 'menu', note: '', alone: false }] });
+    const show = rig({ a: { type: two, ip: '10.1.0.61' }, b: { type: three, ip: '10.1.0.60' } });
+    const { order, show: end } = allOf(show);
+    const meantime = order.filter((key) => key.startsWith('meantime:'));
+    expect(meantime).toHaveLength(1);
+    expect(order.filter((key) => key.startsWith('key_in:'))).toHaveLength(2);
+    expect(Object.values(end.progress).every((row) => row.meantime === null)).toBe(true);
+    const lent = stepOf(bringUp(show), meantime[0] ?? '');
+    expect(stepWords(show, bringUp(show), lent).why).toContain('steps aside first');
+    // the one that stepped aside is nowhere that anybody else is planned
+    expect(figuresOf(lent)[0]?.value).not.toMatch(/\.6[01]$/);
+  });
+
+  test('who is planned on one address, or on none that a unit can have, is told and kept out', () => {
+    const show = rig({
+      a: { type: one, ip: '10.1.0.1' },
+      b: { type: boxed('two', '10.9.0.51'), ip: '10.1.0.1' },
+      c: { type: boxed('three', '10.9.0.52'), ip: '10.1.0.255' },
+    });
+    const { blocked } = bringUp(show);
+    expect(blocked.map(({ deviceId, code }) => `${deviceId} ${code}`).sort()).toEqual([
+      'b planned_twice',
+      'c not_a_host',
+    ]);
+    expect(blockedWords(show, blocked.find(({ deviceId }) => deviceId === 'b') ?? expect.fail())).toContain(
+      'on one address',
+    );
+  });
+
+  test('a unit without a free socket for the computer is joined to it directly', () => {
+    const far = boxed('far', '10.9.0.50');
+    const show = rig({ a: { type: far, ip: '10.1.0.1' } });
+    const loose = {
+      ...show,
+      cables: Object.fromEntries(Object.entries(show.cables).filter(([id]) => id !== 'c-a')),
+    };
+    const plan = bringUp(loose);
+    const [step] = plan.steps.filter(({ kind }) => kind === 'computer');
+    expect(step?.computer?.cable).toMatchObject({ deviceId: 'a' });
+  });
+});
+
+describe('what is done', () => {
+  const slow = boxed('slow', '10.9.0.50', {
+    commits: [
+      {
+        of: 'address',
+        acts: [
+          { act: 'confirm_page', seconds: null },
+          { act: 'restart_device', seconds: 40 },
+        ],
+      },
+    ],
+  });
+  const start = rig({ a: { type: slow, ip: '10.1.0.1' } });
+
+  test('what is keyed in and not restarted is not in force: the restart comes next, and nothing twice', () => {
+    let show = start;
+    for (const key of ['join:hub', 'join:a', 'computer:lan 10.9.0.250/24', 'key_in:a']) show = done(show, key);
+    const plan = bringUp(show);
+    expect(keys(plan).slice(0, 1)).toEqual(['restart:a']);
+    expect(keys(plan)).not.toContain('key_in:a');
+    expect(plan.units.get('a')?.now).toMatchObject({ at: { ip: 0x0a090032 }, from: 'held', due: ['restart_device'] });
+    expect(keys(bringUp(done(show, 'restart:a')))).not.toContain('restart:a');
+  });
+
+  test('a unit that shows something else is set from there; what was believed keyed in is asked again', () => {
+    const { show } = allOf(start);
+    const other = after(show, planShowsOther(show, 'a', { ip: 0x0a2c0007, prefix: 24 }, said));
+    const again = keys(bringUp(other));
+    expect(again).toContain('key_in:a');
+    expect(again).toContain('confirm:a-a');
+    expect(again.some((key) => key.startsWith('computer:lan 10.44.0.'))).toBe(true);
+  });
+
+  test('a step that fails takes its unit out, the rest goes on, and it is taken up again', () => {
+    const show = rig({ a: { type: slow, ip: '10.1.0.1' }, b: { type: boxed('b', '10.9.0.51'), ip: '10.1.0.2' } });
+    const joined = done(show, 'join:hub');
+    const failed = after(joined, planLeaveStep(joined, stepOf(bringUp(joined), 'key_in:a'), 'failed', 'dark', said));
+    const plan = bringUp(failed);
+    expect(keys(plan).some((key) => key.endsWith(':a'))).toBe(false);
+    expect(keys(plan)).toContain('key_in:b');
+    expect(plan.blocked).toEqual([{ deviceId: 'a', code: 'left_out', units: [] }]);
+    expect(keys(bringUp(after(failed, planTakeUp(failed, 'a'))))).toContain('key_in:a');
+  });
+
+  test('a plan that moves afterwards asks for what is another, and for proof of it', () => {
+    const { show } = allOf(start);
+    const row = show.addresses['a-a'] ?? expect.fail('no row');
+    const moved = { ...show, addresses: { ...show.addresses, 'a-a': { ...row, ip: '10.1.0.9' } } };
+    expect(keys(bringUp(moved))).toEqual(['key_in:a', 'restart:a', 'confirm:a-a']);
+    expect(figuresOf(stepOf(bringUp(moved), 'key_in:a'))[0]).toEqual({
+      label: 'Address',
+      value: '10.1.0.9',
+      was: '10.1.0.1',
+    });
+  });
+
+  test('times that steps really took correct what is still needed, once there are some', () => {
+    let show = start;
+    expect(paceOf(show)).toBe(1);
+    for (let plan = bringUp(show); plan.steps[0]; plan = bringUp(show)) {
+      const [step] = plan.steps;
+      show = after(show, planTakeStep(show, step, said));
+      const late = { ...said, at: said.at + (step.hands + step.waits) * 2000 };
+      show = after(show, planStepDone(show, addressingFacts(show), bringUp(show), step, late));
+    }
+    expect(paceOf(show)).toBe(2);
+  });
+
+  test('of two who take one step the second finds the row moved', () => {
+    const step = stepOf(bringUp(start), 'join:hub');
+    const [mine, yours] = [planTakeStep(start, step, said), planTakeStep(start, step, { ...said, by: 'Tor' })];
+    const taken = after(start, mine);
+    expect(applyChange(taken, yours ?? expect.fail()).ok).toBe(false);
+  });
+});
