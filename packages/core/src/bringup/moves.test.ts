@@ -59,18 +59,19 @@ function follow(jobs: readonly Job[], { done, adapters, ...cost }: Tried): Tried
   return { ...cost, adapters, done: all };
 }
 
-/** Every place that the computer may go to next, whether anybody needs it or not. */
-function everyMove({ adapters, ...from }: Tried): Tried[] {
+/** Every place that the computer may go to next, in any of the subnets that anybody needs at any time. */
+function everyMove({ adapters, ...from }: Tried, wanted: readonly string[]): Tried[] {
   const result: Tried[] = [];
   adapters.forEach((own, at) => {
     for (const segment of segments)
-      for (const subnet of [null, ...subnets]) {
+      for (const subnet of [null, ...wanted]) {
         const isNew = subnet !== null && !own.subnets.includes(subnet);
         const dropped = isNew && own.subnets.length >= own.holds ? own.subnets : [undefined];
         for (const drop of dropped) {
           const kept = own.subnets.filter((one) => one !== drop);
           const next = { ...own, segment, subnets: isNew ? [...kept, subnet] : kept };
-          const isChange = isNew && (drop !== undefined || own.subnets.length === 0);
+          const isTaken = adapters.some((one, n) => n !== at && subnet !== null && one.subnets.includes(subnet));
+          const isChange = isNew && (drop !== undefined || own.subnets.length === 0 || isTaken);
           result.push({
             ...from,
             adapters: adapters.map((one, n) =>
@@ -90,6 +91,7 @@ function bruteForce(jobs: readonly Job[], adapters: readonly AdapterAt[]): reado
   const price = ({ changes, cables }: Tried) => changes * 100 + cables;
   const keyOf = ({ done, adapters: at }: Tried) =>
     `${[...done].sort((a, b) => a - b).join(',')} ${at.map((one) => `${one.segment}:${[...one.subnets].sort().join()}`).join('/')}`;
+  const wanted = [...new Set(jobs.flatMap(({ needs }) => needs.flatMap(({ subnet }) => subnet ?? [])))];
   const seen = new Set<string>();
   const byPrice: Tried[][] = [];
   const put = (tried: Tried) => void (byPrice[price(tried)] ??= []).push(tried);
@@ -101,7 +103,7 @@ function bruteForce(jobs: readonly Job[], adapters: readonly AdapterAt[]): reado
       const key = keyOf(next);
       if (seen.has(key)) continue;
       seen.add(key);
-      for (const move of everyMove(next)) put(follow(jobs, move));
+      for (const move of everyMove(next, wanted)) put(follow(jobs, move));
     }
   throw new Error('no way');
 }

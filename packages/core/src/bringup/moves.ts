@@ -51,6 +51,8 @@ export interface Moves {
 /** One address change weighs more than any number of cables. */
 const change = 10_000;
 const mostStates = 20_000;
+/** With so many places nobody tries to go anywhere before there is something to do. */
+const mostWide = 12;
 
 interface Group {
   readonly needs: readonly Need[];
@@ -78,10 +80,13 @@ export function fewestMoves(jobs: readonly Job[], adapters: readonly AdapterAt[]
   const goal = groups.reduce((all, _, at) => all | (1n << BigInt(at)), 0n);
   const start = stateOf(groups, adapters, 0n, 0, undefined, undefined);
   const bound = Math.floor(start.guess / change);
-  const found = search({ groups, overlaps }, start, goal);
+  const places = new Set(groups.flatMap(({ needs }) => needs.map(keyOf)));
+  const isWide = adapters.length > 1 && places.size <= mostWide;
+  const found = search({ groups, overlaps, isWide }, start, goal);
+  const exact = found.exact && (isWide || adapters.length < 2);
   return told(jobs, order, groupOf, found.state, {
-    bound: found.exact ? changesOf(found.state) : bound,
-    exact: found.exact,
+    bound: exact ? changesOf(found.state) : bound,
+    exact,
   });
 }
 
@@ -168,16 +173,14 @@ function leastLeft(groups: readonly Group[], adapters: readonly AdapterAt[], don
     if (subnet !== null && !held.has(subnet) && needs.every((need) => need.subnet === subnet)) missing.add(subnet);
     if (!plugged.has(segment) && needs.every((need) => need.segment === segment)) dark.add(segment);
   });
-  // of several adapters one may leave what another one goes to, and has room again
-  const room = adapters.reduce(
-    (sum, { subnets, holds }) => sum + holds - (adapters.length > 1 ? 1 : Math.max(1, subnets.length)),
-    0,
-  );
+  const room = adapters.reduce((sum, { subnets, holds }) => sum + holds - Math.max(1, subnets.length), 0);
   return Math.max(0, missing.size - room) * change + dark.size;
 }
 
 interface Ground {
   readonly groups: readonly Group[];
+  /** Going somewhere before anything can be done there is tried too: with several adapters that may save a cable. */
+  readonly isWide: boolean;
   /** Whether somebody in both subnets would not know by which way one of them is reached. */
   readonly overlaps: (a: string, b: string) => boolean;
 }
@@ -214,10 +217,10 @@ function straight(ground: Ground, from: State, goal: bigint): State {
   return state;
 }
 
-function nextStates({ groups, overlaps }: Ground, state: State): State[] {
+function nextStates({ groups, overlaps, isWide }: Ground, state: State): State[] {
   const wanted = new Map<string, Need>();
   groups.forEach(({ needs, after }, at) => {
-    if (!has(state.done, at) && after.every((one) => has(state.done, one)))
+    if (!has(state.done, at) && (isWide || after.every((one) => has(state.done, one))))
       for (const need of needs) wanted.set(keyOf(need), need);
   });
   return [...wanted.values()].flatMap((need) =>
@@ -234,12 +237,16 @@ function goTo(adapters: readonly AdapterAt[], adapter: number, need: Need, overl
   const cable = at.segment !== need.segment;
   if (cable && at.goes && !at.goes(need.segment)) return [];
   const isNew = need.subnet !== null && !at.subnets.includes(need.subnet);
+  // another adapter has to leave it for that, and is changed too
+  const isTaken = adapters.some(
+    (other, n) => n !== adapter && other.subnets.some((own) => need.subnet !== null && overlaps(own, need.subnet)),
+  );
   const instead: (string | null)[] = isNew && at.subnets.length >= at.holds ? [...at.subnets] : [null];
   return instead.map((replaces) => {
     const kept = at.subnets.filter((subnet) => subnet !== replaces);
     const subnets = isNew && need.subnet !== null ? [...kept, need.subnet].sort() : kept;
     // beside an address that is there, a second one is no change
-    const address = isNew && (replaces !== null || at.subnets.length === 0);
+    const address = isNew && (replaces !== null || at.subnets.length === 0 || isTaken);
     return {
       adapters: adapters.map((one, n) =>
         n === adapter ? { ...one, segment: need.segment, subnets } : isNew ? without(one, need.subnet, overlaps) : one,
