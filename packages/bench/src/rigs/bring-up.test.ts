@@ -4,6 +4,8 @@ import { expect, test } from 'vitest';
 import { bringUpOnBench, type Mishaps } from './bring-up.test-data.ts';
 
 const rigs = numberFrom('RIGS', 40);
+/** The same rigs each time, unless somebody asks for many: of hundreds one may still be met that nobody thought of. */
+const firstSeed = (): number => (process.env['RIGS'] === undefined ? rotatingSeed(1000) : rotatingSeed());
 
 /** Where spanning tree holds a run back, which one depends on who has power so far: no plan of the whole rig tells. */
 const isRing = (show: Show): boolean => {
@@ -30,7 +32,7 @@ async function runAll(seed: number, mishapsFor: (seed: number) => Mishaps) {
 }
 
 test('doing what the sheet says makes no clash, addresses nobody who is not reached, and ends as planned', async () => {
-  const all = await runAll(rotatingSeed(), () => ({ at: () => undefined }));
+  const all = await runAll(firstSeed(), () => ({ at: () => undefined }));
   expect(all.ran).toBe(rigs);
   expect(all.asPlanned).toBeGreaterThan(rigs * 4);
   expect(all.confirmed).toBeGreaterThan(rigs);
@@ -40,7 +42,7 @@ test('doing what the sheet says makes no clash, addresses nobody who is not reac
 
 test('the same with steps that fail, are left out, are interrupted, and units that show something else', async () => {
   const met = new Set<string>();
-  const all = await runAll(rotatingSeed(), (seed) => {
+  const all = await runAll(firstSeed(), (seed) => {
     const dice = diceOf(seed ^ 0x3c6ef372);
     return {
       at: () => {
