@@ -257,17 +257,17 @@ export class Host {
     return own ? this.neighbours.ask({ adapter, own, next: ip }, true) : Promise.resolve([]);
   }
 
-  /**
-   * Milliseconds until an echo came back, or undefined after the wait (RFC 792). Whoever was silent is looked for anew the
-   * next time: somebody else may have the address by now (RFC 1122 section 2.3.2.1).
-   */
+  /** Milliseconds until an echo came back, or undefined after the wait (RFC 792). */
   async ping(ip: number, waitMs = 600): Promise<number | undefined> {
     const { id, answer } = this.echoes.expect(waitMs);
     await this.sendIp(ip, { kind: 'icmp', type: 'echo', id });
-    const ms = await answer;
-    const way = ms === undefined ? this.adapterFor(ip) : undefined;
+    return answer;
+  }
+
+  /** Asks anew who has an address before the next datagram: somebody else may have it by now (RFC 1122 section 2.3.2.1). */
+  doubt(ip: number): void {
+    const way = this.adapterFor(ip);
     if (way) this.neighbours.doubt(way);
-    return ms;
   }
 
   /** Asks one adapter by its MAC address whether it is in the same segment, whatever its IP address. */

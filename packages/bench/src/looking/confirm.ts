@@ -34,6 +34,7 @@ async function reachesAt({ host }: Standin, unit: Standin, ip: number): Promise<
     const ms = await host.ping(ip);
     stop();
     if (ms !== undefined && came) return true;
+    host.doubt(ip);
   }
   return false;
 }

@@ -67,7 +67,10 @@ async function reaches(computer: Standin, target: Standin): Promise<boolean> {
   // a page that does not open at once is asked for again
   for (let attempt = 0; attempt < searches; attempt += 1)
     for (const { addresses } of target.host.adapters)
-      for (const { ip } of addresses) if ((await host.ping(ip)) !== undefined) return true;
+      for (const { ip } of addresses) {
+        if ((await host.ping(ip)) !== undefined) return true;
+        host.doubt(ip);
+      }
   // by the address that it formed itself (RFC 4862 section 5.3), until it is set and IPv6 switched off
   const isSet = core.isEqual(settingsOf(target).addresses, target.planned.addresses);
   const has6 = target.type.factory.linkLocal6 && !(target.device.ipv6 === 'off' && isSet);
