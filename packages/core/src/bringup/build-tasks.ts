@@ -228,8 +228,8 @@ class Builder {
     meantime.set(plan.device.id, { ip: free, prefix: first.prefix });
   }
 
-  private add(plan: UnitPlan, kind: TaskKind, more: Partial<Task> & Pick<Task, 'why'>): Task {
-    const { id } = plan.device;
+  private add({ device }: Pick<UnitPlan, 'device'>, kind: TaskKind, more: Partial<Task> & Pick<Task, 'why'>): Task {
+    const { id } = device;
     const access = more.access ?? [];
     const needed = access.some(({ need }) => need === null) ? [] : access.flatMap(({ need }) => need ?? []);
     const task: Task = {
@@ -584,13 +584,12 @@ class Builder {
 
   /** The computer is put back to where it belongs, once everything else is done. */
   private comeHome(): void {
-    const { adapters, computer, show } = this.ground;
+    const { adapters, computer } = this.ground;
     const others = [...this.tasks];
     for (const { key, home } of adapters)
       for (const place of home.places) {
         if (home.segment === null || others.length === 0) continue;
-        const plan = { device: show.devices[computer.id] ?? computer } as UnitPlan;
-        this.add(plan, 'home', {
+        this.add({ device: computer }, 'home', {
           ...{ key: `home:${key} ${subnetText(place)}`.slice(0, 120), after: others, place },
           needs: [{ segment: home.segment, subnet: subnetText(place) }],
           why: { code: 'as_it_was', units: [] },

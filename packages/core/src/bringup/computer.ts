@@ -46,11 +46,12 @@ export function computerAdapters(
   segmentAt: (landing: Landing) => string | undefined,
 ): ComputerAdapter[] {
   const type = typeOf(show, device);
+  if (!type) return [];
   const progress = show.progress[device.id];
   const domains = cabling.domains();
   const own = addressing.byDevice.get(device.id) ?? [];
-  const sockets = socketsOf(type ?? noType, device.variant);
-  return (type?.adapters ?? []).slice(0, 4).flatMap(({ key, label }): ComputerAdapter[] => {
+  const sockets = socketsOf(type, device.variant);
+  return type.adapters.slice(0, 4).flatMap(({ key, label }): ComputerAdapter[] => {
     const socket = sockets.find(({ adapter, connector }) => adapter === key && connector === 'rj45');
     if (!socket) return [];
     const planned = own.flatMap(({ interface: its, ip, prefix }) =>
@@ -65,8 +66,6 @@ export function computerAdapters(
     return [{ key, label, socket: socket.key, places, home, segment, subnets, holds }];
   });
 }
-
-const noType = { sockets: [], variants: [] } as unknown as NonNullable<ReturnType<typeof typeOf>>;
 
 /** What the computer is set to in a subnet: its own planned address there, else one that is in nobody's way. */
 export function placeIn(
