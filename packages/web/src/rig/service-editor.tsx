@@ -103,16 +103,20 @@ function Role({ form, type }: Fields & { readonly type: show.ServiceType }) {
   );
 }
 
+const ControllerAt = ({ form, label }: Fields & { readonly label: string }) => (
+  <TextField
+    form={form}
+    name="sendTo"
+    label={label}
+    hint="the controller"
+    rule={addressRule('10.61.20.5')}
+    look="key"
+  />
+);
+
 const OpensTo = ({ form }: Fields) => (
   <>
-    <TextField
-      form={form}
-      name="sendTo"
-      label="Opens to"
-      hint="the controller"
-      rule={addressRule('10.61.20.5')}
-      look="key"
-    />
+    <ControllerAt form={form} label="Opens to" />
     <TextField form={form} name="sendPort" label="At its port" rule={portRule} look="number" />
   </>
 );
@@ -129,14 +133,7 @@ function RepliesTo({ form, type }: { readonly form: RowForm<show.Service, Values
     );
   return (
     <>
-      <TextField
-        form={form}
-        name="sendTo"
-        label="Sends replies to"
-        hint="the controller"
-        rule={addressRule('10.61.20.5')}
-        look="key"
-      />
+      <ControllerAt form={form} label="Sends replies to" />
       {type.replies === 'list' && (
         <TextField
           form={form}
