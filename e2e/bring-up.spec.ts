@@ -59,7 +59,7 @@ test('the demo from its cases to every link at full depth, by the sheet alone, w
   test.setTimeout(900_000);
   const dataDir = mkdtempSync(join(tmpdir(), 'deep-patch-bringup-'));
   chmodSync(dataDir, 0o755);
-  const started = await runStart(dataDir, await freePort());
+  const started = await runStart(dataDir, await freePort(), [], { BENCH_SPEED: '10' });
   try {
     const { base } = started;
     const at = `${base.replace('/api', '')}/shows/${showId}/bring-up`;

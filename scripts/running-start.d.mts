@@ -7,7 +7,12 @@ export interface StartRun {
   readonly said: () => string;
   readonly base: string;
 }
-export function runStart(dataDir: string, port: number, args?: readonly string[]): Promise<StartRun>;
+export function runStart(
+  dataDir: string,
+  port: number,
+  args?: readonly string[],
+  settings?: Readonly<Record<string, string>>,
+): Promise<StartRun>;
 export function processesOf(
   dataDir: string,
   launcher: number,

@@ -8,9 +8,9 @@ import { root } from './prepare.mjs';
 const readyWithinMs = 90_000;
 
 /** Starts it and resolves when it answers, or when it has ended; `said` is all that it wrote. */
-export async function runStart(dataDir, port, args = []) {
+export async function runStart(dataDir, port, args = [], settings = {}) {
   const child = spawn(process.execPath, [join(root, 'scripts/start.mjs'), ...args], {
-    env: { ...process.env, DEEP_PATCH_DATA: dataDir, PORT: String(port), LOG_LEVEL: 'silent' },
+    env: { ...process.env, DEEP_PATCH_DATA: dataDir, PORT: String(port), LOG_LEVEL: 'silent', ...settings },
     stdio: ['ignore', 'pipe', 'pipe'],
   });
   let text = '';

@@ -1,7 +1,10 @@
 import { Bench, type BenchRequest } from './bench.ts';
 
-/** The bench's own process: requests come over Node's IPC channel and are answered by number. It ends with its parent. */
-const bench = new Bench();
+/**
+ * The bench's own process: requests come over Node's IPC channel and are answered by number. It ends with its parent.
+ * Its argument says how many seconds pass on it in one.
+ */
+const bench = new Bench(Number(process.argv[2] ?? 1));
 const send = (message: unknown) => {
   if (process.connected) process.send?.(message);
 };

@@ -37,7 +37,7 @@ export async function serve(config: Config, log: Logger, migrations: string): Pr
     throw error;
   });
   const hub = new Hub();
-  const bench = new BenchProcess(config.benchEntry, log, {
+  const bench = new BenchProcess(config.benchEntry, config.benchSpeed, log, {
     death: () => room.forget(),
     event: (event) => {
       room.heed(event).catch((error: unknown) => log.warn({ err: error }, 'news of the bench lost'));

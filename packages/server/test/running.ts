@@ -45,6 +45,7 @@ export async function startServer(databaseUrl?: string, dataDir?: string, newKey
     dataDir: data,
     webDist: join(here, '../web/dist'),
     benchEntry: join(here, 'dist/bench.js'),
+    benchSpeed: 1,
     readerEntry: join(here, 'dist/reader.js'),
     logLevel: 'trace',
     newKey,

@@ -15,6 +15,7 @@ describe('settings', () => {
       port: 7300,
       host: '127.0.0.1',
       benchEntry: '/app/dist/bench.js',
+      benchSpeed: 1,
       logLevel: 'info',
     });
     expect(readConfig({ ...good, PORT: '0', DEEP_PATCH_DATA: '/data' }, ['--new-key'], '/app')).toMatchObject({
@@ -25,6 +26,8 @@ describe('settings', () => {
   test.each([
     [{ PORT: '70000' }, 'PORT is 70000'],
     [{ PORT: 'http' }, 'PORT is http'],
+    [{ BENCH_SPEED: '0.5' }, 'BENCH_SPEED is 0.5'],
+    [{ BENCH_SPEED: 'fast' }, 'BENCH_SPEED is fast'],
     [{ HOST: '0.0.0.0' }, 'HOST is 0.0.0.0'],
     [{ HOST: '192.168.1.5' }, 'HOST is 192.168.1.5'],
     [{ DATABASE_URL: '' }, 'DATABASE_URL is missing'],

@@ -35,11 +35,13 @@ export class BenchProcess {
   private nextId = 1;
   private stopped = false;
   private readonly entry: string;
+  private readonly speed: number;
   private readonly log: Logger;
   private readonly on: BenchHooks;
 
-  constructor(entry: string, log: Logger, on: BenchHooks) {
+  constructor(entry: string, speed: number, log: Logger, on: BenchHooks) {
     this.entry = entry;
+    this.speed = speed;
     this.log = log;
     this.on = on;
   }
@@ -68,7 +70,7 @@ export class BenchProcess {
 
   private start(): ChildProcess {
     // a TypeScript entry runs through the loader that runs this process; the built one is plain JavaScript
-    const child = fork(this.entry, { stdio: ['ignore', 'ignore', 'inherit', 'ipc'] });
+    const child = fork(this.entry, [String(this.speed)], { stdio: ['ignore', 'ignore', 'inherit', 'ipc'] });
     child.on('message', (message: Answer & { event?: BenchEvent }) => {
       if (message.event) {
         this.on.event(message.event);

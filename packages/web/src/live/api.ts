@@ -19,12 +19,23 @@ const unreachable = {
   detail: 'Is it still running? Work goes on by itself when it is back.',
 };
 
+/**
+ * What is small goes on its way even when the page is left. A browser allows 64 kibibytes for all that are under way at
+ * once (Fetch, HTTP-network-or-cache fetch) and refuses the one too many: eight of these fit.
+ */
+const mostOnTheWay = 8_000;
+
+function requestOf(method: string, body: unknown): RequestInit {
+  if (body === undefined) return { method };
+  const text = JSON.stringify(body);
+  return {
+    ...{ method, headers: { 'content-type': 'application/json' }, body: text },
+    keepalive: new TextEncoder().encode(text).length < mostOnTheWay,
+  };
+}
+
 async function call<Answer>(method: string, path: string, body?: unknown): Promise<Answer> {
-  const init =
-    body === undefined
-      ? { method }
-      : { method, headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) };
-  const response = await fetch(`/api${path}`, init).catch(() => undefined);
+  const response = await fetch(`/api${path}`, requestOf(method, body)).catch(() => undefined);
   if (!response) throw new Problem(unreachable);
   if (response.status === 204) return undefined as Answer;
   const answer: unknown = await response

@@ -1,12 +1,12 @@
 import type { Analysis, Change, Seen, Show } from '@deep-patch/core';
-import { createContext, use, useCallback, useMemo, type ReactNode } from 'react';
-import { asProblem, Problem } from './api.ts';
-import { useNotices } from './notices.tsx';
+import { createContext, use, useMemo, type ReactNode } from 'react';
+import { asProblem, type Problem } from './api.ts';
 import type { Connection } from './socket.ts';
 import { useAnalysis } from './use-analysis.ts';
 import { useLive, type DatabaseAway } from './use-live.ts';
 import { useSaves, type ConflictState } from './use-saves.ts';
 import { useServerData, type History } from './use-server-data.ts';
+import { useWorkerFailure } from './use-worker-failure.ts';
 
 export interface Workspace {
   readonly showId: string;
@@ -50,7 +50,7 @@ export function useShow(): Show {
 /** All that the screens of one show share: its snapshot, what follows from it, and how it is changed. */
 export function WorkspaceProvider({ showId, children }: { showId: string; children: ReactNode }) {
   const { show, seen, history } = useServerData(showId);
-  const analysis = useAnalysis(show.data, seen, useFailureNotice());
+  const analysis = useAnalysis(show.data, seen, useWorkerFailure('The plan'));
   const { connection, databaseAway, here } = useLive(showId);
   const { save, step, saving, conflict, closeConflict, allSaved } = useSaves(showId);
   const { data, error, refetch } = show;
@@ -94,20 +94,5 @@ export function WorkspaceProvider({ showId, children }: { showId: string; childr
     <WorkspaceContext value={value}>
       <SavingContext value={saving}>{children}</SavingContext>
     </WorkspaceContext>
-  );
-}
-
-function useFailureNotice() {
-  const { tell } = useNotices();
-  return useCallback(
-    (reason: string) =>
-      void tell({
-        problem: new Problem({
-          code: 'NOT_WORKED_OUT',
-          title: 'The plan could not be worked out',
-          detail: `What you see is from before. The next change tries again; if it stays, reload the page. (${reason})`,
-        }),
-      }),
-    [tell],
   );
 }

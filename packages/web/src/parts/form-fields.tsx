@@ -101,9 +101,10 @@ export function SaveRow<Values extends FieldValues>({
       <button
         type="submit"
         className={`${look} justify-self-start`}
+        aria-busy={formState.isSubmitting}
         disabled={!formState.isDirty || formState.isSubmitting}
       >
-        {label}
+        {formState.isSubmitting ? 'Saving…' : label}
       </button>
     </>
   );
