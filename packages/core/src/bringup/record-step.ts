@@ -15,7 +15,7 @@ import {
   type Show,
 } from '../show/index.ts';
 import type { BringUp, BringUpStep } from './bring-up.ts';
-import { confirmBasis } from './build-tasks.ts';
+import { confirmBasis } from './finishing-tasks.ts';
 import { isRestart } from './unit-plan.ts';
 import { actsFor } from './pending.ts';
 import { plannedSettings } from './planned-settings.ts';
