@@ -42,15 +42,41 @@ function placed(show: Show): core.Change | undefined {
 
 /** Does one step as its button does it, and waits until the sheet has another one. */
 async function doStep(page: Page): Promise<string | undefined> {
-  const act = page.getByRole('button', { name: /Do it for me on the bench|Ask it on the bench/ });
+  const act = page.getByRole('button', { name: /Do it for me on the bench|Ask it on the bench|Look at both sides/ });
   const over = page.getByText(/Every unit is set and confirmed|Everything that can be set/);
   await expect(act.or(over).first()).toBeVisible();
   if (await over.isVisible()) return undefined;
   const heading = page.getByRole('heading', { level: 2 });
   const title = (await heading.textContent()) ?? '';
+  const isOfTwo = (await act.textContent()) === 'Look at both sides';
   await act.click();
+  if (isOfTwo) await bringIntoStep(page);
   await expect(heading.getByText(title, { exact: true })).toBeHidden({ timeout: 30_000 });
   return title;
+}
+
+/** Both sides are seen; where they differ the program, or whoever is named first, overwrites the other. */
+async function bringIntoStep(page: Page): Promise<void> {
+  const agree = page.getByRole('button', { name: 'They agree, next step' });
+  await expect(
+    page
+      .getByRole('table')
+      .getByText(/The same on both sides|differ/)
+      .first(),
+  ).toBeVisible();
+  if (await agree.isDisabled()) {
+    const overwrite = page.getByRole('button', { name: 'Overwrite it on the bench' });
+    await page.getByRole('radio').first().check();
+    await expect(page.getByText(/loses the wall layout. There is no copy of it/)).toBeVisible();
+    await expect(overwrite).toBeDisabled();
+    await page.getByRole('button', { name: /^Save a copy of/ }).click();
+    await expect(page.getByText(/A copy of .* can be loaded again/)).toBeVisible();
+    await overwrite.click();
+    await expect(page.getByText(/a restart loses it until it is stored/)).toBeVisible();
+    await expect(agree).toBeDisabled();
+    await page.getByRole('button', { name: /^Store it in/ }).click();
+  }
+  await agree.click();
 }
 
 test('the demo from its cases to every link at full depth, by the sheet alone, with a spare and a kill on the way', async ({
@@ -98,6 +124,7 @@ test('the demo from its cases to every link at full depth, by the sheet alone, w
       if (titles.length === 45 || titles.length === 60)
         await swapForSpare(base, titles.length === 45 ? 'deck-a' : 'camera-2');
     }
+    expect(titles.filter((title) => title.startsWith('Bring ')).length).toBe(3);
     expect(titles.filter((title) => title.startsWith('Set your computer to')).length).toBe(first.bound);
 
     await page.getByRole('button', { name: 'Cold start on the bench, and sound every link' }).click();

@@ -343,10 +343,61 @@ describe('what units do by themselves', () => {
     const { act, face, sounding } = await demoBench();
     await sounding('faders-left-to-mixer');
     expect((await face('mixer'))['fader 3']).toBe('-6 dB');
-    await act({ act: 'synchronise', linkId: 'faders-left-to-mixer', direction: 'from_target' });
+    await act({ act: 'synchronise', fromId: 'mixer', toId: 'faders-left' });
     expect((await face('faders-left'))['fader 3']).toBe('-6 dB');
-    await act({ act: 'synchronise', linkId: 'faders-right-to-mixer', direction: 'to_target' });
+    await act({ act: 'synchronise', fromId: 'faders-right', toId: 'mixer' });
     expect((await face('mixer'))['fader 3']).toBe('0 dB');
+  });
+
+  test('partners are held against each other, brought into step with progress, and keep only what is stored', async () => {
+    const { act, power, state } = await demoBench();
+    const [unit, pair] = [{ deviceId: 'led-quay' }, { fromId: 'wall-setup', toId: 'led-quay' }];
+    const layouts = async () => (await state()).partners?.items.map(({ from, to }) => [from, to]);
+    const [home, none] = [
+      ['made at home', 'made at home'],
+      ['made at home', 'as delivered'],
+    ];
+    await expect(act({ act: 'compare', ...pair })).rejects.toThrow('Wall program does not reach LED processor, quay');
+    await act({
+      act: 'lead_cable',
+      deviceId: 'laptop',
+      socket: 'port-1',
+      to: { deviceId: 'switch-booth', socket: 'p-7', vlan: 40 },
+    });
+    const addresses = [{ ip: '10.61.40.250', prefix: 24, gateway: null }];
+    await act({ act: 'set_computer', deviceId: 'laptop', adapter: 'lan', addresses });
+    await act({ act: 'compare', ...pair });
+    expect(await layouts()).toEqual([none]);
+    await act({ act: 'keep_copy', ...unit });
+    const before = (await state()).copied?.copy ?? expect.fail('no copy');
+    const done = act({ act: 'synchronise', ...pair });
+    // it goes by within milliseconds here: whoever looks all the time sees it
+    let looked = 0;
+    for (; (await state()).partners?.done !== 0 && looked < 10_000; looked += 1)
+      await new Promise((turn) => void setImmediate(turn));
+    expect(looked).toBeLessThan(10_000);
+    await expect(act({ act: 'synchronise', ...pair })).rejects.toThrow('under way');
+    await done;
+    expect([await layouts(), (await state()).partners]).toMatchObject([[home], { done: null, unstored: true }]);
+    // it only runs there: the power goes, and it is gone
+    await power('led-quay', false);
+    await power('led-quay', true);
+    await act({ act: 'compare', ...pair });
+    expect(await layouts()).toEqual([none]);
+    await act({ act: 'synchronise', ...pair });
+    await act({ act: 'store', ...unit });
+    await power('led-quay', false);
+    await expect(act({ act: 'compare', ...pair })).rejects.toThrow('is not switched on');
+    await power('led-quay', true);
+    await act({ act: 'compare', ...pair });
+    expect(await layouts()).toEqual([home]);
+    // the copy of before goes back in, and into nothing that it is not of
+    await act({ act: 'load_copy', ...unit, copy: before });
+    await act({ act: 'compare', ...pair });
+    expect(await layouts()).toEqual([none]);
+    await expect(act({ act: 'load_copy', deviceId: 'mixer', copy: before })).rejects.toThrow('another model');
+    const newer = { ...before, firmware: '99.0' };
+    await expect(act({ act: 'load_copy', ...unit, copy: newer })).rejects.toThrow('update it first');
   });
 
   test('linked computers move together, only from the same item', async () => {

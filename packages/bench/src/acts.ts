@@ -10,12 +10,13 @@ import { outsideOf, scan, type Scanned } from './looking/scan.ts';
 import type { Site } from './site/site.ts';
 import { putFolder } from './site/behaviours/playout.ts';
 import { loseTarget } from './site/behaviours/look-up-once.ts';
-import { synchronise } from './site/behaviours/synchronise.ts';
+import { meet, synchronise } from './site/behaviours/synchronise.ts';
 import { followPlan, keyIn, makeAdministrator, putBack, putFirmware, resetToFactory } from './units/keying.ts';
 import { setAsPlanned, setMeanwhile } from './units/as-planned.ts';
 import { doAct, hold, restartProgram } from './units/pending.ts';
 import { staticSetting } from './units/settings.ts';
 import { isUp, settingsOf, type Standin } from './units/standin.ts';
+import { copyOf, heldAgainst, loadCopy } from './units/contents.ts';
 import { dropSet, storeSet, takeSet } from './units/stored-sets.ts';
 import { touch } from './soundings/touch.ts';
 import { computersOf, findWayIn, openFrom } from './looking/ways-in.ts';
@@ -46,6 +47,8 @@ export class SiteActs {
   private hiding = false;
   pulling: contract.PullingState | null = null;
   confirming: contract.ConfirmingState | null = null;
+  partners: contract.PartnersState | null = null;
+  copied: contract.CopiedState | null = null;
   private stopScan: (() => void) | undefined;
   private isPullingStopped = false;
   private readonly site: Site;
@@ -123,7 +126,21 @@ export class SiteActs {
     update: ({ deviceId, firmware }) => this.update(this.unit(deviceId), firmware),
     folder: ({ deviceId, clips }) => putFolder(this.unit(deviceId), clips),
     look_up_again: ({ deviceId }) => this.change(deviceId, ({ memory }) => memory.lookedUp.clear()),
-    synchronise: ({ linkId, direction }) => synchronise(this.site, linkId, direction),
+    compare: async ({ fromId, toId }) => {
+      const [from, to] = [this.unit(fromId), this.unit(toId)];
+      await meet(this.site, from, to);
+      this.holdAgainst(from, to, null);
+    },
+    synchronise: ({ fromId, toId }) => this.synchronise(this.unit(fromId), this.unit(toId)),
+    store: ({ deviceId }) => this.store(this.unit(deviceId)),
+    keep_copy: ({ deviceId }) => {
+      const standin = this.awake(deviceId);
+      this.copied = { deviceId, copy: copyOf(standin, settingsOf(standin).firmware, Date.now()) };
+    },
+    load_copy: ({ deviceId, copy }) => {
+      const standin = this.awake(deviceId);
+      loadCopy(standin, settingsOf(standin).firmware, copy);
+    },
     start_ups: ({ mode }) => void (this.site.startUps = mode),
     set_fault: ({ kind, deviceId }) => void this.faults.set(kind, deviceId),
     clear_fault: ({ id }) => this.faults.clear(id),
@@ -155,6 +172,34 @@ export class SiteActs {
     const standin = this.site.standins.get(deviceId);
     if (!standin) throw new Error('there is no such unit on the bench');
     return standin;
+  }
+
+  private awake(deviceId: string): Standin {
+    const standin = this.unit(deviceId);
+    if (!isUp(standin)) throw new Error(`${standin.device.name} is not switched on`);
+    return standin;
+  }
+
+  private holdAgainst(from: Standin, to: Standin, done: number | null): void {
+    this.partners = {
+      ...{ fromId: from.device.id, toId: to.device.id, at: Date.now(), items: heldAgainst(from, to), done },
+      unstored: to.memory.storedContents !== undefined,
+    };
+  }
+
+  private async synchronise(from: Standin, to: Standin): Promise<void> {
+    if (this.partners?.done != null) throw new Error('a synchronisation is under way');
+    if (from === to) throw new Error('it takes two units');
+    try {
+      await synchronise(this.site, from, to, (done) => this.holdAgainst(from, to, done));
+    } finally {
+      this.holdAgainst(from, to, null);
+    }
+  }
+
+  private store({ memory, device }: Standin): void {
+    memory.storedContents = undefined;
+    if (this.partners?.toId === device.id) this.partners = { ...this.partners, unstored: false };
   }
 
   private rekey(deviceIds: readonly string[], change: (standin: Standin) => void): void {

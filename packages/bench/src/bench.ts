@@ -222,6 +222,8 @@ export class Bench {
       script: acts.script?.state() ?? null,
       looking: acts.looking,
       confirming: acts.confirming,
+      partners: acts.partners,
+      copied: acts.copied,
       watch: { everySeconds: acts.watch.everySeconds, changes: [...acts.watch.changes] },
     };
   }

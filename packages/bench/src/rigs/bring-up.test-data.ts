@@ -64,6 +64,8 @@ export async function bringUpOnBench(
       const mishap = step.kind === 'computer' ? undefined : mishaps.at(step);
       const lies = mishap === 'shows' && step.kind === 'key_in' && readOff(site, step.deviceId);
       if (mishap === 'failed' || mishap === 'skipped') {
+        // what is not joined is off, as the sheet asks: somebody may have begun it
+        if (step.kind === 'join') site.power([step.deviceId], false);
         apply(bringup.planLeaveStep(show, step, mishap, '', said));
         continue;
       }

@@ -1,5 +1,6 @@
 import { readWake } from '@deep-patch/codecs';
 import { openServices } from '../protocols/open-services.ts';
+import { loseUnstored } from '../units/contents.ts';
 import { freshFace } from '../units/memory.ts';
 import { losePower } from '../units/pending.ts';
 import { isUp, type Standin } from '../units/standin.ts';
@@ -32,6 +33,7 @@ export class Power {
       memory.powered = on;
       memory.fault = undefined;
       losePower(standin);
+      loseUnstored(standin);
       memory.lookedUp.clear();
       memory.heard = 0;
       memory.lastAt = null;

@@ -28,6 +28,8 @@ export function resetToFactory({ memory, type }: Standin): void {
   hold(memory, factorySettings(type));
   memory.firstSignIn = type.factory.login === 'create';
   memory.sets.clear();
+  memory.contents.clear();
+  memory.storedContents = undefined;
   memory.activeSet = null;
   memory.leases.clear();
   memory.face.clear();

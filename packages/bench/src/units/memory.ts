@@ -51,6 +51,10 @@ export interface Memory {
   folder: readonly string[];
   /** Bundles of functions that it got a licence for. */
   readonly seats: Set<string>;
+  /** What it holds beside its settings, by name; what is not here is as it came. */
+  contents: Map<string, string>;
+  /** What it starts with again, while what it was given is not stored. */
+  storedContents: Map<string, string> | undefined;
   /** Sets of settings that it keeps, by position; `activeSet` is the one that was stored or picked last. */
   readonly sets: Map<number, { readonly label: string; readonly settings: UnitSettings }>;
   activeSet: number | null;
@@ -102,6 +106,8 @@ export const freshMemory = (type: show.DeviceType, swaps = 0): Memory => ({
   lookedUp: new Map(),
   folder: [],
   seats: new Set(),
+  contents: new Map(),
+  storedContents: undefined,
   sets: new Map(),
   activeSet: null,
   earlier: undefined,

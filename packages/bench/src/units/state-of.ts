@@ -29,6 +29,7 @@ export function stateOf(
       stage: stageOf(pending),
       what: pending.changes.map((change) => changeWords(standin.type, change)).join('; '),
     })),
+    unstored: memory.storedContents !== undefined,
     application: memory.application,
     firewall: memory.firewall,
     helper: helperOf(standin),

@@ -1,10 +1,19 @@
 import { describe, expect, test } from 'vitest';
 import { addressingFacts } from '../addressing/index.ts';
 import { applyChange, type Content, type Show } from '../show/index.ts';
-import { adapter, address, cable, device, network, showOf, typeWith } from '../show/sample-show.test-data.ts';
+import { adapter, address, cable, device, link, network, showOf, typeWith } from '../show/sample-show.test-data.ts';
 import { bringUp, type BringUp } from './bring-up.ts';
 import { paceOf } from './pace.ts';
-import { planComputer, planLeaveStep, planShowsOther, planStepDone, planTakeStep, planTakeUp } from './record-step.ts';
+import {
+  planComputer,
+  planLeaveStep,
+  planReset,
+  planShowsOther,
+  planStepDone,
+  planTakeStep,
+  planTakeUp,
+} from './record-step.ts';
+import { repeatOf } from './repeats.ts';
 import { blockedWords, figuresOf, stepWords } from './step-words.ts';
 
 const said = { by: 'Ines', at: 1_000_000 };
@@ -38,7 +47,7 @@ interface Unit {
 }
 
 /** Units on one switch with the technician's laptop; each on its planned address of 10.1.0.0/24. */
-function rig(units: Readonly<Record<string, Unit>>, own = '10.1.0.200'): Show {
+function rig(units: Readonly<Record<string, Unit>>, own = '10.1.0.200', links: readonly Content<'links'>[] = []): Show {
   const ids = Object.keys(units);
   const all = [...ids, 'book'];
   return showOf({
@@ -48,6 +57,7 @@ function rig(units: Readonly<Record<string, Unit>>, own = '10.1.0.200'): Show {
     interfaces: all.map((id) => adapter(id)),
     addresses: [address('book', own), ...ids.map((id) => address(id, units[id]?.ip ?? null))],
     cables: all.map((id, at) => cable(id, `p-${at + 1}`)),
+    links,
   });
 }
 
@@ -152,6 +162,63 @@ describe('the order', () => {
   });
 });
 
+describe('what makes units fit together', () => {
+  const web = {
+    ...{ key: 'web', label: 'Web', protocol: 'http', transport: 'tcp', receivePort: 80 },
+    logins: ['none'],
+  };
+  const recent = boxed('recent', '10.9.0.50', { services: [{ ...web, lowestFirmware: '3.0' }] });
+  const panel = boxed('panel', '10.9.0.51', { drives: ['http'] });
+
+  test('whoever is asked for a newer version gets it before it is confirmed and before its controller enters it', () => {
+    const wanted = link('a', { controllerId: 'ctl', serviceKey: 'web', port: 80 });
+    const show = rig({ ctl: { type: panel, ip: '10.1.0.3' }, a: { type: recent, ip: '10.1.0.1' } }, undefined, [
+      wanted,
+    ]);
+    const plan = bringUp(show);
+    expect(stepOf(plan, 'update:a').after).toContain('key_in:a');
+    expect(stepOf(plan, 'confirm:a-a').after).toContain('update:a');
+    expect(stepOf(plan, 'register:ctl').after).toContain('update:a');
+    expect(keys(bringUp(done(show, 'update:a')))).not.toContain('update:a');
+  });
+
+  const mixer = boxed('mixer', '10.9.0.60', { erases: ['scenes'], matches: [{ model: 'rack', rule: 'equal' }] });
+  const rack = boxed('rack', '10.9.0.61', { erases: ['gains'] });
+  const words = boxed('words', '10.9.0.70', {
+    matches: [{ model: 'words', rule: 'equal' }],
+    features: [{ key: 'linked', label: 'move together', lowest: null, bundle: null }],
+  });
+
+  test('partners are brought into step once both are set, and again only when one is another box', () => {
+    const show = rig({ m: { type: mixer, ip: '10.1.0.1' }, r: { type: rack, ip: '10.1.0.2' } });
+    const step = stepOf(bringUp(show), 'sync:m+r');
+    expect([...step.after].sort()).toEqual(['join:hub', 'key_in:m', 'key_in:r']);
+    expect(stepWords(show, bringUp(show), step).title).toBe('Bring m and r into step');
+    const { show: end } = allOf(show);
+    const row = end.devices['r'] ?? expect.fail('no row');
+    const swapped = { ...end, devices: { ...end.devices, r: { ...row, swaps: row.swaps + 1 } } };
+    expect([keys(bringUp(end)), keys(bringUp(swapped)).includes('sync:m+r')]).toEqual([[], true]);
+  });
+
+  test('of several of both sides only those that are linked are partners; alike ones in a row have the same open', () => {
+    const two = { m: { type: mixer, ip: '10.1.0.1' }, n: { type: mixer, ip: '10.1.0.2' } };
+    const four = { ...two, r: { type: rack, ip: '10.1.0.3' }, s: { type: rack, ip: '10.1.0.4' } };
+    const syncs = (show: Show) => keys(bringUp(show)).filter((key) => key.startsWith('sync:'));
+    expect(syncs(rig(four))).toEqual([]);
+    expect(syncs(rig(four, undefined, [link('m', { controllerId: 's' })]))).toEqual(['sync:s+m']);
+    const three = rig(
+      Object.fromEntries(['x', 'y', 'z'].map((id, at) => [id, { type: words, ip: `10.1.0.${at + 1}` }])),
+    );
+    const linked = Object.fromEntries(
+      Object.entries(three.devices).map(([id, row]) => [
+        id,
+        ['x', 'z'].includes(id) ? { ...row, features: ['linked'] } : row,
+      ]),
+    );
+    expect(syncs({ ...three, devices: linked })).toEqual(['sync:x+z']);
+  });
+});
+
 describe('what is done', () => {
   const slow = boxed('slow', '10.9.0.50', {
     commits: [
@@ -183,6 +250,41 @@ describe('what is done', () => {
     expect(again).toContain('key_in:a');
     expect(again).toContain('confirm:a-a');
     expect(again.some((key) => key.startsWith('computer:lan 10.44.0.'))).toBe(true);
+  });
+
+  test('a unit that was reset is set from its factory address again, and has nothing proved', () => {
+    const { show } = allOf(start);
+    const reset = after(show, planReset(show, 'a', said));
+    expect(keys(bringUp(reset))).toEqual([
+      'computer:lan 10.9.0.250/24',
+      'key_in:a',
+      'restart:a',
+      'computer:lan 10.1.0.200/24',
+      'confirm:a-a',
+    ]);
+    expect(reset.progress['a']?.log.at(-1)).toMatchObject({ step: 'reset:a', by: 'Ines' });
+  });
+
+  test('the second of alike units shows what is other than at the first', () => {
+    const show = done(
+      done(
+        done(done(rig({ a: { type: slow, ip: '10.1.0.1' }, b: { type: slow, ip: '10.1.0.2' } }), 'join:hub'), 'join:a'),
+        'computer:lan 10.9.0.250/24',
+      ),
+      'key_in:a',
+    );
+    const step = stepOf(bringUp(show), 'key_in:b');
+    const repeat = repeatOf(show, step) ?? expect.fail('no repeat');
+    expect([repeat.like.id, repeat.differs.map(({ label, value }) => [label, value])]).toEqual([
+      'a',
+      [['Address', '10.1.0.2']],
+    ]);
+    expect([...repeat.differs, ...repeat.same].map(({ label }) => label).sort()).toEqual(
+      figuresOf(step)
+        .map(({ label }) => label)
+        .sort(),
+    );
+    expect(repeatOf(start, stepOf(bringUp(start), 'key_in:a'))).toBeUndefined();
   });
 
   test('a step that fails takes its unit out, the rest goes on, and it is taken up again', () => {

@@ -39,6 +39,8 @@ export interface BringUpStep {
   /** The address that it is about: what is keyed in, or asked for. */
   readonly place: Place | undefined;
   readonly addressId: string | undefined;
+  readonly basis: string | undefined;
+  readonly partnerId: string | undefined;
   /** Where the unit answers before. */
   readonly before: Standing;
   readonly computer: ComputerStep | undefined;
@@ -123,9 +125,15 @@ function inOrder(
     ),
   );
   const lost = new Set(tasks.filter((task, index) => task.needs.length > 0 && reachable[index]?.length === 0));
+  // where a cable is pulled for the computer's, the adapter that goes there is the one that nobody needs behind it then
+  const leavesOthers = (own: ComputerAdapter, to: string): boolean => {
+    const cut = landings.pulledFrom(to);
+    const isOf = ({ home }: ComputerAdapter) => home.segment === cut;
+    return cut === undefined || isOf(own) || !adapters.some(isOf);
+  };
   const able = adapters.map((own) => ({
     ...own,
-    goes: (to: string) => own.home.segment === to || landings.of(to) !== undefined,
+    goes: (to: string) => own.home.segment === to || (landings.of(to) !== undefined && leavesOthers(own, to)),
   }));
   const rankOf = rankIn(show);
   const attempt = () => {
@@ -256,6 +264,8 @@ function computerStep(computer: Device, station: number, step: ComputerStep | un
       lines: [],
       acts: [],
       addressId: undefined,
+      basis: undefined,
+      partnerId: undefined,
       before: 'none',
       waits: 0,
       after: [],
@@ -270,10 +280,28 @@ function computerStep(computer: Device, station: number, step: ComputerStep | un
 }
 
 function stepOf(task: Task, station: number, startS: number, units: ReadonlyMap<string, UnitPlan>): BringUpStep {
-  const { key, kind, deviceId, access, lines, acts, place, addressId, hands, waits, why, after } = task;
+  const { key, kind, deviceId, access, lines, acts, place, addressId, basis, partnerId, hands, waits, why, after } =
+    task;
   const before = units.get(deviceId)?.now.at ?? 'none';
   return {
-    ...{ key, kind, deviceId, station, access, lines, acts, place, addressId, before, hands, waits, startS, why },
+    ...{
+      key,
+      kind,
+      deviceId,
+      station,
+      access,
+      lines,
+      acts,
+      place,
+      addressId,
+      basis,
+      partnerId,
+      before,
+      hands,
+      waits,
+      startS,
+      why,
+    },
     computer: undefined,
     after: [...new Set(after.map((one) => one.key))],
     waiting: [],

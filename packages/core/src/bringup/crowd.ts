@@ -1,5 +1,5 @@
 import { once } from '../show/index.ts';
-import type { Blocked } from './tasks.ts';
+import type { Blocked, Spot } from './tasks.ts';
 import { spotNow, type UnitPlan } from './unit-plan.ts';
 
 /** All units that are to be set: who stands where, who is in whose way, and who is left out. */
@@ -41,7 +41,11 @@ export class Crowd {
   readonly standingAt = once(() => {
     const standing = new Map<number, UnitPlan[]>();
     for (const plan of this.units.values())
-      for (const { ip } of spotNow(plan)) standing.set(ip, [...(standing.get(ip) ?? []), plan]);
+      for (const { ip } of [...spotNow(plan), ...maybeAt(plan)]) standing.set(ip, [...(standing.get(ip) ?? []), plan]);
     return standing;
   });
 }
+
+/** Whoever left a step at which it gets its address may have done it: it counts as being there too. */
+const maybeAt = ({ now, takes }: UnitPlan): readonly Spot[] =>
+  now.progress?.left.some(({ step }) => /^(key_in|restart):/.test(step)) ? takes : [];

@@ -4,42 +4,84 @@ import { routedWay } from '../links/index.ts';
 import { tagOf, type Access } from './access.ts';
 import type { Work } from './ground.ts';
 import type { Need } from './moves.ts';
+import { partnersIn, partnersKey, syncBasis, type Partners } from './first-sync.ts';
 import { nowhere } from './reach.ts';
-import { nobodyPowers } from './setting-tasks.ts';
-import { handsFor } from './task-list.ts';
+import { nothingPasses, passesAfter } from './setting-tasks.ts';
+import { handsFor, type Chain } from './task-list.ts';
 import type { Task } from './tasks.ts';
 import { subnetText } from './unit-now.ts';
 import { actsOf, hostIdOf, secondsOf, spotOf, type UnitPlan } from './unit-plan.ts';
 
 const updateSeconds = 180;
 
-/** What comes once a unit is as planned: its newer version, its list of targets, and proof. */
+/** A unit gets the version that what is used of it asks for, before anybody counts on it. */
+export function update(work: Work, plan: UnitPlan): void {
+  if (plan.update === undefined || isLeft(plan, 'update') || plan.isProgram) return;
+  const chain = work.list.chainOf(plan.device.id);
+  const [way] = confirmNeeds(work, plan);
+  chain.updated = work.list.add(plan, 'update', {
+    needs: way?.needs ?? work.reach.needsAt(plan),
+    after: [...readyOf(chain), ...(way?.after ?? [])],
+    waits: updateSeconds,
+    why: { code: 'firmware_first', units: controllersOf(work, plan.device.id) },
+  });
+}
+
+/** What comes once a unit is as planned and runs its version: its list of targets, and proof. */
 export function finish(work: Work, plan: UnitPlan): void {
-  const { device, type } = plan;
-  const chain = work.list.chainOf(device.id);
-  const ready = chain.inForce ?? chain.join;
-  const before = ready ? [ready] : [];
-  const ways = confirmNeeds(work, plan);
-  if (plan.update !== undefined && !isLeft(plan, 'update') && !plan.isProgram) {
-    const needs = ways[0]?.needs ?? work.reach.needsAt(plan);
-    const joins = ways[0]?.after ?? [];
-    chain.updated = work.list.add(plan, 'update', {
-      ...{ needs, after: [...before, ...joins], waits: updateSeconds },
-      why: { code: 'firmware_first', units: controllersOf(work, device.id) },
-    });
-  }
-  const proved = chain.updated ? [chain.updated] : before;
-  for (const { addressId, basis, place, needs, after } of ways) {
+  const chain = work.list.chainOf(plan.device.id);
+  const proved = chain.updated ? [chain.updated] : readyOf(chain);
+  for (const { addressId, basis, place, needs, after } of confirmNeeds(work, plan)) {
     const key = `confirm:${addressId}`;
-    if (plan.now.progress?.confirmed.some((one) => one.step === key && one.basis === basis)) continue;
-    if (isLeft(plan, key)) continue;
+    if (isProved(plan, key, basis) || isLeft(plan, key)) continue;
     work.list.add(plan, 'confirm', {
-      ...{ key, addressId, place, needs, after: [...proved, ...after] },
+      ...{ key, addressId, basis, place, needs, after: [...proved, ...after] },
       why: { code: 'proves_it', units: [] },
     });
   }
-  if (plan.entries.length > 0 && !isLeft(plan, 'register')) register(work, plan, type);
+  if (plan.entries.length > 0 && !isLeft(plan, 'register')) register(work, plan, plan.type);
 }
+
+const readyOf = ({ inForce, join }: Chain): Task[] => [inForce ?? join].flatMap((task) => task ?? []);
+
+/** What is in one unit comes into its partner, once both are set and reach each other. */
+export function bringIntoStep(work: Work): void {
+  const { units, out } = work.crowd;
+  for (const partners of partnersIn(work.ground.show)) {
+    const { one, other } = partners;
+    const [key, basis] = [partnersKey(partners), syncBasis(partners)];
+    const plan = units.get(one.id);
+    if (!plan || !units.has(other.id) || out.has(one.id) || out.has(other.id)) continue;
+    if (isProved(plan, key, basis) || isLeft(plan, key)) continue;
+    const ready = [one.id, other.id].flatMap((id) => {
+      const chain = work.list.chains.get(id);
+      return chain?.updated ?? chain?.inForce ?? chain?.join ?? [];
+    });
+    const meeting = meetingOf(work, partners);
+    work.list.add(plan, 'sync', {
+      ...{ key, basis, partnerId: other.id, needs: meeting.needs, after: [...ready, ...meeting.after] },
+      why: { code: 'sets_match', units: [other.id] },
+    });
+  }
+}
+
+/** Partners meet over what lies between them; a program on the technician's own computer is carried to where they do. */
+function meetingOf(work: Work, { one, other }: Partners): { needs: Need[]; after: Task[] } {
+  const { show, computer } = work.ground;
+  const [host, otherHost] = [hostIdOf(show, one), hostIdOf(show, other)];
+  const [near, far] = [work.crowd.units.get(host), work.crowd.units.get(otherHost)];
+  if (near && far && near !== far) {
+    const passed = work.reach.between(near, far);
+    const isDark = passed.some((id) => nothingPasses(work, id));
+    return { needs: isDark ? [nowhere] : [], after: passed.flatMap((id) => passesAfter(work, id) ?? []) };
+  }
+  const plan = host === computer.id ? far : otherHost === computer.id ? near : undefined;
+  const [way] = plan ? confirmNeeds(work, plan) : [];
+  return way ? { needs: way.needs, after: way.after } : { needs: [], after: [] };
+}
+
+const isProved = ({ now }: UnitPlan, key: string, basis: string): boolean =>
+  now.progress?.confirmed.some((one) => one.step === key && one.basis === basis) ?? false;
 
 function register(work: Work, plan: UnitPlan, type: UnitPlan['type']): void {
   const chain = work.list.chainOf(plan.device.id);
@@ -67,7 +109,7 @@ function register(work: Work, plan: UnitPlan, type: UnitPlan['type']): void {
 
 function joinsOnTheWay(work: Work, plan: UnitPlan, access: readonly Access[]): Task[] {
   if (access.length === 0 || access.some(({ need }) => need === null)) return [];
-  return work.reach.wayTo(plan).flatMap((id) => work.list.chains.get(id)?.join ?? []);
+  return work.reach.wayTo(plan).flatMap((id) => passesAfter(work, id) ?? []);
 }
 
 /** Machines whose programs or services stand in a controller's list. */
@@ -107,8 +149,8 @@ function confirmNeeds(work: Work, plan: UnitPlan) {
         : [];
     const routers = routed.length > 0 ? (way?.routers ?? []) : [];
     const passed = [...work.reach.wayTo(plan), ...routers];
-    const joins = passed.flatMap((id) => work.list.chains.get(id)?.join ?? []);
-    const isDark = passed.some((id) => nobodyPowers(work, id));
+    const joins = passed.flatMap((id) => passesAfter(work, id) ?? []);
+    const isDark = passed.some((id) => nothingPasses(work, id));
     const set = routers.flatMap((id) => work.list.chains.get(id)?.inForce ?? []);
     return [
       {
@@ -138,7 +180,7 @@ export function comeHome(work: Work): void {
 }
 
 /** What a confirmation proved: as soon as any of it is another, it has to be proved again. */
-export function confirmBasis({ planned, device, type }: UnitPlan, addressId: string): string {
+function confirmBasis({ planned, device, type }: UnitPlan, addressId: string): string {
   const its = planned.find(({ address }) => address.id === addressId);
   return [its?.ip, its?.prefix, device.firmware, device.swaps, type.model].join(' ').slice(0, 200);
 }

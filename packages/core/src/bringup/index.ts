@@ -4,6 +4,10 @@ export { missingFor, settingsFile } from './settings-file.ts';
 export type { Pending, PendingLine } from './pending.ts';
 export type { Setting } from './planned-settings.ts';
 export type { SettingsFile } from './settings-file.ts';
+export { partnersIn } from './first-sync.ts';
+export type { Partners } from './first-sync.ts';
+export { repeatOf } from './repeats.ts';
+export type { Repeat } from './repeats.ts';
 export { stepDeeds } from './step-deeds.ts';
 export type { Deed } from './step-deeds.ts';
 export { bringUp } from './bring-up.ts';
@@ -14,6 +18,7 @@ export {
   planComputer,
   planLeaveStep,
   planLetGo,
+  planReset,
   planShowsOther,
   planStartOver,
   planStepDone,

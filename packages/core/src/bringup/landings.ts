@@ -13,6 +13,8 @@ export interface Landing {
 export interface Landings {
   readonly of: (segment: string) => Landing | undefined;
   readonly at: (landing: Landing) => string | undefined;
+  /** The segment out of which a cable is pulled for it: as long as the computer is there, whoever is behind is cut off. */
+  readonly pulledFrom: (segment: string) => string | undefined;
 }
 
 /**
@@ -52,6 +54,12 @@ export function landingsOf(show: Show, addressing: AddressingFacts, cabling: Cab
   const places = memo((place) => [...hubs.keys()].find((segment) => placeKey(landing(segment)) === place));
   return {
     of: landing,
+    pulledFrom: memo((segment) => {
+      const to = segment.startsWith('alone ') ? landing(segment) : undefined;
+      if (!to || cabling.freeSockets(to.deviceId).includes(to.socket)) return undefined;
+      const adapter = adapterAt(show, to);
+      return adapter === undefined ? undefined : cabling.domains().domainOf(to.deviceId, adapter, null);
+    }),
     at: (known) => places(placeKey(known)) ?? aloneWith(known.deviceId, adapterAt(show, known)),
   };
 }

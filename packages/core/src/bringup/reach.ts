@@ -45,22 +45,31 @@ export class Reach {
 
   /** Units that frames pass between the computer and a unit. */
   readonly wayTo = memoUnit((plan: UnitPlan): string[] => {
-    const { show, cabling, computer, adapters, landings } = this.ground;
-    const graph = (this.graph ??= runGraph(show, cabling.domains()));
+    const { show, computer, adapters, landings } = this.ground;
     const home = adapters.find(({ home: { segment } }) => segment === plan.segment);
     const landing = home ? undefined : landings.of(plan.segment);
     const from = home ? `${computer.id}/${home.key}` : (landing?.deviceId ?? '');
-    const to = plan.type.forwards
-      ? plan.device.id
-      : `${plan.device.id}/${plan.planned[0]?.interface.adapter ?? plan.type.adapters[0]?.key ?? ''}`;
-    if (from === to) return [];
-    const between = graph.path(from, to)?.between ?? [];
     const hub = landing && typeOf(show, show.devices[landing.deviceId])?.forwards ? [landing.deviceId] : [];
-    return [...new Set([...hub, ...between.map((node) => node.split('/')[0] ?? node)])].filter(
-      (id) => id !== plan.device.id,
-    );
+    return [...new Set([...hub, ...this.passed(from, nodeOf(plan))])].filter((id) => id !== plan.device.id);
   });
+
+  /** Units that frames pass between two units. */
+  between(one: UnitPlan, other: UnitPlan): string[] {
+    const ends = new Set([one.device.id, other.device.id]);
+    return this.passed(nodeOf(one), nodeOf(other)).filter((id) => !ends.has(id));
+  }
+
+  private passed(from: string, to: string): string[] {
+    const { show, cabling } = this.ground;
+    const graph = (this.graph ??= runGraph(show, cabling.domains()));
+    const between = from === to ? [] : (graph.path(from, to)?.between ?? []);
+    return [...new Set(between.map((node) => node.split('/')[0] ?? node))];
+  }
 }
+
+/** A unit in the graph of the runs: itself where it passes frames on, else its adapter. */
+const nodeOf = ({ device, type, planned }: UnitPlan): string =>
+  type.forwards ? device.id : `${device.id}/${planned[0]?.interface.adapter ?? type.adapters[0]?.key ?? ''}`;
 
 /** The adapter by which its settings are reached. */
 const accessAdapter = ({ planned, type }: UnitPlan): string | undefined =>

@@ -15,7 +15,6 @@ import {
   type Show,
 } from '../show/index.ts';
 import type { BringUp, BringUpStep } from './bring-up.ts';
-import { confirmBasis } from './finishing-tasks.ts';
 import { isRestart } from './unit-plan.ts';
 import { actsFor } from './pending.ts';
 import { plannedSettings } from './planned-settings.ts';
@@ -92,6 +91,7 @@ const doneWords: Readonly<Record<BringUpStep['kind'], string>> = {
   update: 'updated',
   register: 'entries registered',
   register_restart: 'restarted',
+  sync: 'in step with its partner',
   confirm: 'confirmed',
   home: 'as it was',
 };
@@ -141,7 +141,8 @@ function effectOf({ units }: Pick<BringUp, 'units'>, step: BringUpStep, row: Con
     case 'register_restart':
       return { due: [], held: null };
     case 'confirm':
-      return { confirmed: confirmedWith(unit, step, row) };
+    case 'sync':
+      return step.basis === undefined ? {} : { confirmed: proved(row, step, step.basis) };
     default:
       return {};
   }
@@ -149,14 +150,11 @@ function effectOf({ units }: Pick<BringUp, 'units'>, step: BringUpStep, row: Con
 
 const linesFor = ({ kind, lines }: BringUpStep) => (kind === 'meantime' ? [{ of: 'address' as const }] : lines);
 
-function confirmedWith(
-  unit: ReturnType<BringUp['units']['get']>,
-  { key, addressId }: BringUpStep,
-  row: Content<'progress'>,
-): Content<'progress'>['confirmed'] {
-  if (!unit || addressId === undefined) return row.confirmed;
-  const others = row.confirmed.filter(({ step }) => step !== key);
-  return [...others, { step: key, basis: confirmBasis(unit, addressId) }].slice(-32);
+/** So many proofs of one unit are kept: addresses that answered, partners that are in step. */
+const mostProofs = 32;
+
+function proved(row: Content<'progress'>, { key }: BringUpStep, basis: string): Content<'progress'>['confirmed'] {
+  return [...row.confirmed.filter(({ step }) => step !== key), { step: key, basis }].slice(-mostProofs);
 }
 
 function movedAdapters(row: Content<'progress'>, { computer }: BringUpStep): Content<'progress'>['adapters'] {
@@ -231,6 +229,20 @@ export function planShowsOther(
       ...{ joined: true, left: [], taken: null, log: [...row.log, entry].slice(-mostLog) },
     })),
     ...(known ? [updateRow('keyedIn', known, { values: known.values.filter(({ of }) => of !== 'address') })] : []),
+  ]);
+}
+
+/** A unit was reset to factory state: nothing that was keyed in is in it, and it is set from there again. */
+export function planReset(show: Show, deviceId: string, { by, at }: Said): Change | undefined {
+  const known = show.keyedIn[deviceId];
+  const entry = { step: `reset:${deviceId}`, what: 'shown' as const, by, at, tookS: null, usualS: null };
+  const fresh = contentWith('progress', { id: deviceId, deviceId });
+  return changeOf(`${show.devices[deviceId]?.name ?? 'A unit'} is as delivered again`, [
+    ...put(show, deviceId, ({ holds, adapters, accepted, joined, log }) => ({
+      ...fresh,
+      ...{ holds, adapters, accepted, joined, log: [...log, entry].slice(-mostLog) },
+    })),
+    ...(known ? [removeRow('keyedIn', known)] : []),
   ]);
 }
 

@@ -152,11 +152,12 @@ export function waitForOthers(work: Work, plan: UnitPlan, meantime: ReadonlyMap<
   for (const on of path) {
     const before = work.list.chains.get(on);
     if (alike.has(on) && join && before?.leaves) join.after.push(before.leaves);
-    const isDark = nobodyPowers(work, on);
+    const isDark = nothingPasses(work, on);
+    const passes = passesAfter(work, on);
     for (const task of own)
       if (task.needs.length > 0) {
         if (isDark) task.needs.splice(0, task.needs.length, nowhere);
-        else if (before?.join) task.after.push(before.join);
+        else if (passes) task.after.push(passes);
       }
   }
   const host = hostIdOf(work.ground.show, plan.device);
@@ -166,7 +167,19 @@ export function waitForOthers(work: Work, plan: UnitPlan, meantime: ReadonlyMap<
   }
 }
 
-/** Nobody powers it: nothing passes. */
-export function nobodyPowers(work: Work, id: string): boolean {
-  return work.crowd.out.has(id) && !work.list.chains.get(id)?.join && !work.crowd.units.get(id)?.now.joined;
+/** Nobody powers it, or nobody sets the mode in which it leads on. */
+export function nothingPasses(work: Work, id: string): boolean {
+  if (!work.crowd.out.has(id)) return false;
+  const isOn = work.list.chains.get(id)?.join !== undefined || work.crowd.units.get(id)?.now.joined;
+  return !isOn || isInOtherMode(work, id);
 }
+
+/** The task after which a unit passes frames on as planned. */
+export function passesAfter(work: Work, id: string): Task | undefined {
+  const chain = work.list.chains.get(id);
+  return (isInOtherMode(work, id) ? chain?.inForce : undefined) ?? chain?.join;
+}
+
+/** Its sockets lead elsewhere until its mode is keyed in. */
+const isInOtherMode = (work: Work, id: string): boolean =>
+  work.crowd.units.get(id)?.lines.some(({ of }) => of === 'mode') ?? false;

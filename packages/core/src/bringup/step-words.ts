@@ -59,6 +59,10 @@ function titleOf(show: Show, { units }: Pick<BringUp, 'units'>, step: BringUpSte
       return `Register the targets of ${name}`;
     case 'confirm':
       return `Confirm ${name}${place ? ` at ${formatIp(place.ip)}` : ''}`;
+    case 'sync':
+      return isOnlyOpen(show, step)
+        ? `See that ${name} and ${nameOf(show, step.partnerId ?? '')} have the same open`
+        : `Bring ${name} and ${nameOf(show, step.partnerId ?? '')} into step`;
     case 'home':
       return 'Put your computer back';
     default:
@@ -66,13 +70,20 @@ function titleOf(show: Show, { units }: Pick<BringUp, 'units'>, step: BringUpSte
   }
 }
 
+/** Neither of two partners has anything to lose: they only have to have the same open. */
+const isOnlyOpen = (show: Show, { deviceId, partnerId }: BringUpStep): boolean =>
+  [deviceId, partnerId ?? ''].every((id) => (typeOf(show, show.devices[id])?.erases.length ?? 0) === 0);
+
 const isProgram = (show: Show, id: string): boolean => typeOf(show, show.devices[id])?.form === 'program';
 
-function whereOf(show: Show, { kind, deviceId, access, acts, computer, before, station }: BringUpStep): string {
+function whereOf(show: Show, step: BringUpStep): string {
+  const { kind, deviceId, access, acts, computer, before, station } = step;
   const device = show.devices[deviceId];
   if (kind === 'computer') return computerWhere(show, computer);
   if (kind === 'join')
     return device && isProgram(show, deviceId) ? `on ${hostOf(show, device).name}` : placeWords(show, deviceId);
+  if (kind === 'sync')
+    return isOnlyOpen(show, step) ? 'both sides beside each other' : 'choose which side overwrites the other';
   if (kind === 'confirm') return 'asked from your computer, where it is now';
   if (kind === 'update') return 'over the network, from your computer';
   if (kind.endsWith('restart')) return actWords(acts);
@@ -122,6 +133,7 @@ function whyOf(show: Show, { why: { code, units } }: BringUpStep): string {
     firmware_first:
       units.length > 0 ? `${names} asks for the newer version.` : 'What uses it asks for the newer version.',
     clash_now: `It is on the same address as ${names}: nothing can be set while both are on.`,
+    sets_match: `It and ${names} are both set by now, and nothing that matters has been made in them yet.`,
     proves_it: 'The last thing at a unit: proof that everything counts.',
     as_it_was: 'What was altered only for this is put back.',
   };

@@ -2,7 +2,7 @@ import type { Task, TaskKind } from './tasks.ts';
 import type { UnitPlan } from './unit-plan.ts';
 
 /** The tasks of one unit that others wait for. */
-interface Chain {
+export interface Chain {
   join: Task | undefined;
   /** It is no longer where it was. */
   leaves: Task | undefined;
@@ -23,6 +23,7 @@ export const handsFor: Readonly<Record<TaskKind, number>> = {
   update: 60,
   register: 30,
   register_restart: 5,
+  sync: 120,
   confirm: 10,
   home: 0,
 };
@@ -51,6 +52,8 @@ export class TaskList {
       place: more.place,
       why: more.why,
       addressId: more.addressId,
+      basis: more.basis,
+      partnerId: more.partnerId,
       ...(more.key === undefined ? {} : { key: more.key }),
     };
     this.tasks.push(task);

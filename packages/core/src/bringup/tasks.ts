@@ -14,6 +14,7 @@ export const taskKinds = [
   'update',
   'register',
   'register_restart',
+  'sync',
   'confirm',
   'home',
 ] as const;
@@ -32,6 +33,7 @@ export type WhyCode =
   | 'targets_first'
   | 'firmware_first'
   | 'clash_now'
+  | 'sets_match'
   | 'proves_it'
   | 'as_it_was';
 export interface Why {
@@ -59,6 +61,10 @@ export interface Task {
   readonly place: Place | undefined;
   readonly why: Why;
   readonly addressId: string | undefined;
+  /** What it proves: as soon as any of it is another, it has to be proved again. */
+  readonly basis: string | undefined;
+  /** Whom it is brought into step with. */
+  readonly partnerId: string | undefined;
 }
 
 /** An address in a segment: no two powered units may have the same. */

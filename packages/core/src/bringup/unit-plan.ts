@@ -1,5 +1,14 @@
 import { type AddressingFacts, type Planned } from '../addressing/index.ts';
-import { byAdapter, hostOf, rowsBy, serviceTypeOf, type Device, type DeviceType, type Show } from '../show/index.ts';
+import {
+  byAdapter,
+  hostOf,
+  rowsBy,
+  serviceTypeOf,
+  socketOf,
+  type Device,
+  type DeviceType,
+  type Show,
+} from '../show/index.ts';
 import type { CablingFacts } from '../cabling/index.ts';
 import { compareVersions } from '../rig/index.ts';
 import { aloneWith, segmentOf, tagOf } from './access.ts';
@@ -42,10 +51,8 @@ export function unitPlan(show: Show, addressing: AddressingFacts, cabling: Cabli
   const segment = segmentOf(cabling, device.id, adapter, first ? tagOf(cabling, first) : null);
   const isSet = now.from === 'keyed_in';
   const isAtFirst = first !== undefined && !isSet && adapter !== type.adapters[0]?.key;
-  // out of its case it is in its usual mode, in which its cable may lead elsewhere
-  const plug = first && cabling.plugOf(first.interface.id)?.socket;
-  const usual = type.sockets.find(({ key }) => key === plug)?.adapter;
-  const isInMode = !isSet && device.variant !== null && plug !== undefined && usual !== adapter;
+  // out of its case it is in its usual mode, in which its cables may lead elsewhere
+  const isInMode = !isSet && leadsElsewhere(show, device, type);
   return {
     now,
     device,
@@ -66,6 +73,16 @@ export function unitPlan(show: Show, addressing: AddressingFacts, cabling: Cabli
     entries: lines.filter(({ of }) => of === 'entry'),
     update: updateOf(show, device),
   };
+}
+
+/** Does a cable go into a socket of it that serves something else in the planned mode than in the usual one? */
+function leadsElsewhere(show: Show, { id, variant }: Device, type: DeviceType): boolean {
+  const adapterIn = (mode: string | null, key: string) => socketOf(type, mode, key)?.adapter;
+  const plugged = [
+    ...(rowsBy(show, 'cables', 'fromDevice').get(id) ?? []).map(({ fromSocket }) => fromSocket),
+    ...(rowsBy(show, 'cables', 'toDevice').get(id) ?? []).map(({ toSocket }) => toSocket),
+  ];
+  return plugged.some((key) => adapterIn(variant, key) !== adapterIn(null, key));
 }
 
 function standingOf({ address, ip, prefix }: Planned): Standing {

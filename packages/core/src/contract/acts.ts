@@ -15,9 +15,11 @@ import {
 } from '../schemas/index.ts';
 import { faultKinds } from '../show/index.ts';
 import type { Fixed } from './fixed.ts';
+import { unitCopySchema } from './unit-copy.ts';
 import { rehearsalScriptSchema } from './rehearsal-script.ts';
 
 const unit = { deviceId: idSchema };
+const pair = { fromId: idSchema, toId: idSchema };
 const units = { deviceIds: z.array(idSchema).min(1).max(5000) };
 const act = <Name extends string, Shape extends z.ZodRawShape>(name: Name, shape: Shape) =>
   z.strictObject({ act: z.literal(name), ...shape });
@@ -83,7 +85,14 @@ export const actSchema = z.discriminatedUnion('act', [
   act('store_set', { ...unit, position, label: shortText.min(1) }),
   act('take_set', { ...unit, position }),
   act('drop_set', { ...unit, position }),
-  act('synchronise', { linkId: idSchema, direction: z.enum(['to_target', 'from_target']) }),
+  /** Holds what is in two units against each other. */
+  act('compare', pair),
+  /** Everything of the first overwrites what the second has. */
+  act('synchronise', pair),
+  /** Writes what runs in a unit into it, so that it outlives the power. */
+  act('store', unit),
+  act('keep_copy', unit),
+  act('load_copy', { ...unit, copy: unitCopySchema }),
   act('start_ups', { mode: z.enum(['skipped', 'real']) }),
   act('set_fault', guess),
   act('clear_fault', { id: z.string().max(20) }),

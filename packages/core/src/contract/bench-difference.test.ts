@@ -30,6 +30,8 @@ const state = fc.record({
   script: fc.constant(null),
   looking: fc.constantFrom(null, { deviceId: 'a' }),
   confirming: fc.constantFrom(null, { deviceId: 'b' }),
+  partners: fc.constantFrom(null, { done: 1 }),
+  copied: fc.constantFrom(null, { deviceId: 'b' }),
   stage: fc.constantFrom('setup', 'show'),
   pulling: fc.constantFrom(null, { done: 1 }),
   watch: fc.record({ everySeconds: fc.constantFrom(null, 15), changes: fc.array(fc.nat(2), { maxLength: 2 }) }),

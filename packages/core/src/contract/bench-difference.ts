@@ -30,6 +30,8 @@ const parts: Readonly<Record<keyof Parts, true>> = {
   script: true,
   looking: true,
   confirming: true,
+  partners: true,
+  copied: true,
   watch: true,
 };
 const names = Object.keys(parts) as (keyof Parts)[];

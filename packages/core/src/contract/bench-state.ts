@@ -8,6 +8,7 @@ import type {
   LoginMethod,
   SettingKind,
 } from '../show/index.ts';
+import type { UnitCopy } from './unit-copy.ts';
 
 /** The bench as every screen draws it: what the server tells and the bench answers with. */
 export interface BenchState {
@@ -30,6 +31,8 @@ export interface BenchState {
   readonly script: ScriptState | null;
   readonly looking: LookingState | null;
   readonly confirming: ConfirmingState | null;
+  readonly partners: PartnersState | null;
+  readonly copied: CopiedState | null;
   readonly watch: WatchState;
 }
 
@@ -58,6 +61,8 @@ export interface StandinState {
   readonly settings: StandinSettings;
   /** What was keyed in and still needs acts, oldest first. */
   readonly pending: readonly PendingSetting[];
+  /** What it was given only runs in it: a restart loses it. */
+  readonly unstored: boolean;
   readonly application: 'ready' | 'no_show' | 'closed';
   readonly firewall: boolean;
   /** What has to stay running beside it: null where nothing has to. */
@@ -259,6 +264,23 @@ export interface ConfirmingState {
   readonly ip: string;
   readonly at: number;
   readonly checks: readonly ConfirmCheck[];
+}
+
+/** What was found in two units when they were held against each other last, and how far one is in overwriting the other. */
+export interface PartnersState {
+  readonly fromId: string;
+  readonly toId: string;
+  readonly at: number;
+  readonly items: readonly { readonly what: string; readonly from: string; readonly to: string }[];
+  /** Items that are over there, while they go; null while nothing does. */
+  readonly done: number | null;
+  /** The receiver runs what it was given, and loses it with its power until it is stored. */
+  readonly unstored: boolean;
+}
+/** The copy that was made last. */
+export interface CopiedState {
+  readonly deviceId: string;
+  readonly copy: UnitCopy;
 }
 
 /** What pulling one run did: ids of links that worked before and stopped meanwhile. */

@@ -7,9 +7,11 @@ export type {
   BenchState,
   ConfirmCheck,
   ConfirmingState,
+  CopiedState,
   HeardAddress,
   FrameAnatomy,
   HeardMessage,
+  PartnersState,
   PendingSetting,
   PulledRun,
   PullingState,
@@ -33,4 +35,6 @@ export type {
 export type { LiveMessage } from './live.ts';
 export { rehearsalScriptSchema } from './rehearsal-script.ts';
 export type { RehearsalScript, ScriptStep } from './rehearsal-script.ts';
+export { unitCopySchema } from './unit-copy.ts';
+export type { UnitCopy } from './unit-copy.ts';
 export type { ShowLine } from './show-line.ts';

@@ -38,10 +38,10 @@ export {
   planSaveType,
   planTakeInTypes,
 } from './plan-types.ts';
-export { canSynchronise, lossesOf } from './losses.ts';
+export { canSynchronise, keepStep, lossesOf } from './losses.ts';
 export { platformFit } from './platform.ts';
 export type { Cell, CellFault, CellField } from './plan-cells.ts';
-export type { LossReport } from './losses.ts';
+export type { LossReport, RiskyAct } from './losses.ts';
 export type { SiteItem, SiteSection } from './before-site.ts';
 export type { TypeFileFault } from './type-file.ts';
 export { powerOrder } from './power-order.ts';

@@ -1,5 +1,5 @@
 import { isCopyGood } from './copy-age.ts';
-import { typeOf, type Device, type Show } from '../show/index.ts';
+import { typeOf, type Device, type DeviceType, type Show } from '../show/index.ts';
 
 /** Something that can destroy work: a reset to factory state, or a synchronisation that overwrites one end. */
 export type RiskyAct =
@@ -36,6 +36,9 @@ export function lossesOf(show: Show, act: RiskyAct, now = 0): LossReport {
 export function canSynchronise(show: Show, from: Device, to: Device): boolean {
   const [one, two] = [typeOf(show, from), typeOf(show, to)];
   if (!one || !two || from.id === to.id || two.erases.length === 0) return false;
-  const names = (type: typeof one, model: string) => type.matches.some((match) => match.model === model);
-  return one.model === two.model || names(one, two.model) || names(two, one.model);
+  return one.model === two.model || keepStep(one, two);
 }
+
+/** Do two types hold the same thing, so that one of them says which versions of the other go with it? */
+export const keepStep = (one: DeviceType, two: DeviceType): boolean =>
+  [one, two].some((type) => type.matches.some(({ model }) => model === (type === one ? two : one).model));

@@ -74,6 +74,7 @@ const standin = (patch: Partial<contract.StandinState> = {}): contract.StandinSt
   allowed: [],
   sets: [],
   earlier: null,
+  unstored: false,
   lamps: [],
   endpoints: [],
   heard: 0,

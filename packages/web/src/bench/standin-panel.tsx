@@ -113,7 +113,13 @@ function Synchronise({ link, act }: { readonly link: show.Link; readonly act: Do
           key={direction}
           type="button"
           className="act btn-xs"
-          onClick={() => void act({ act: 'synchronise', linkId: link.id, direction })}
+          onClick={() =>
+            void act(
+              direction === 'to_target'
+                ? { act: 'synchronise', fromId: link.controllerId, toId: link.targetId }
+                : { act: 'synchronise', fromId: link.targetId, toId: link.controllerId },
+            )
+          }
         >
           {direction === 'to_target' ? 'Send all to it' : 'Fetch all from it'}
         </button>

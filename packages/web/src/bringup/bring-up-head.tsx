@@ -26,7 +26,7 @@ export function BringUpHead({ show, plan }: Props) {
       <button type="button" className="act" disabled={!plan} onClick={() => setOpen('why')}>
         Why this order?
       </button>
-      <a className="act" href={`/api/shows/${showId}/sheets.pdf`} target="_blank" rel="noreferrer">
+      <a className="act max-sm:hidden" href={`/api/shows/${showId}/sheets.pdf`} target="_blank" rel="noreferrer">
         Print sheets
       </a>
       {open === 'why' && plan && <WhyDialog show={show} plan={plan} onClose={() => setOpen(undefined)} />}

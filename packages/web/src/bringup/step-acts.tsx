@@ -1,7 +1,9 @@
-import { addressing, bringup, type Show } from '@deep-patch/core';
+import { addressing, bringup, show as core, type Show } from '@deep-patch/core';
 import { useEffect, useRef, useState } from 'react';
 import { useWorkspace } from '../live/workspace.tsx';
 import { TypedField } from '../parts/typed-fields.tsx';
+import { ResetUnit } from './reset-unit.tsx';
+import { SyncStep } from './sync-step.tsx';
 import { isPossible, takenBy } from './steps-in-order.ts';
 import type { Sheet } from './use-sheet.ts';
 
@@ -17,7 +19,7 @@ interface Props {
   readonly onLook: (by: number) => void;
 }
 
-type Asking = 'other' | 'leave' | undefined;
+type Asking = 'other' | 'leave' | 'reset' | undefined;
 
 /** What can be done with the step in front: Enter is done and next. */
 export function StepActs({ show, plan, step, sheet, benchIsOn, name, isNext, onDone, onLook }: Props) {
@@ -25,20 +27,34 @@ export function StepActs({ show, plan, step, sheet, benchIsOn, name, isNext, onD
   const asked = asking?.of === step.key ? asking.what : undefined;
   const ask = (what: Asking) => setAsking({ of: step.key, what: asked === what ? undefined : what });
   const possible = isPossible(plan, step);
+  const isProgram = core.typeOf(show, show.devices[step.deviceId])?.form === 'program';
+  const isAtOneUnit = step.kind !== 'computer' && step.kind !== 'sync';
+  const by = takenBy(show, step);
+  const isShut = (by !== undefined && by !== name) || !possible || sheet.busy === step.key;
   return (
     <div className="mt-6 grid gap-3">
       {!possible && <p className="text-[13px] text-mute">Looking ahead: something else has to be done before this.</p>}
       <div className="flex flex-wrap gap-2">
-        <MainActs {...{ show, step, sheet, benchIsOn, name, isNext, possible, onDone }} />
+        {step.kind === 'sync' ? (
+          <SyncStep {...{ show, step, sheet, benchIsOn, isShut, onDone }} />
+        ) : (
+          <MainActs {...{ step, sheet, benchIsOn, isNext, isShut, onDone }} />
+        )}
+        <TakeAct {...{ show, step, sheet, name }} />
+        {isAtOneUnit && (
+          <button type="button" className="act-quiet" aria-expanded={asked === 'other'} onClick={() => ask('other')}>
+            It shows something else …
+          </button>
+        )}
+        {isAtOneUnit && !isProgram && (
+          <button type="button" className="act-quiet" aria-expanded={asked === 'reset'} onClick={() => ask('reset')}>
+            Reset it …
+          </button>
+        )}
         {step.kind !== 'computer' && (
-          <>
-            <button type="button" className="act-quiet" aria-expanded={asked === 'other'} onClick={() => ask('other')}>
-              It shows something else …
-            </button>
-            <button type="button" className="act-quiet" aria-expanded={asked === 'leave'} onClick={() => ask('leave')}>
-              Leave it out …
-            </button>
-          </>
+          <button type="button" className="act-quiet" aria-expanded={asked === 'leave'} onClick={() => ask('leave')}>
+            Leave it out …
+          </button>
         )}
         <span className="flex gap-2 md:hidden">
           <button type="button" className="act" onClick={() => onLook(-1)}>
@@ -50,28 +66,27 @@ export function StepActs({ show, plan, step, sheet, benchIsOn, name, isNext, onD
         </span>
       </div>
       {asked === 'other' && <ShowsOther show={show} step={step} name={name} onSaid={onDone} />}
+      {asked === 'reset' && <ResetUnit {...{ show, benchIsOn, name }} deviceId={step.deviceId} onReset={onDone} />}
       {asked === 'leave' && (
-        <LeaveOut onLeave={(why, note) => void sheet.leave(step, why, note).then((ok) => ok && onDone())} />
+        <LeaveOut
+          kind={step.kind}
+          onLeave={(why, note) => void sheet.leave(step, why, note).then((ok) => ok && onDone())}
+        />
       )}
     </div>
   );
 }
 
-/** Done, done by the bench, and who is on it. */
+/** Done, or done by the bench. */
 function MainActs({
-  show,
   step,
   sheet,
   benchIsOn,
-  name,
   isNext,
-  possible,
+  isShut,
   onDone,
-}: Omit<Props, 'plan' | 'onLook'> & { readonly possible: boolean }) {
+}: Pick<Props, 'step' | 'sheet' | 'benchIsOn' | 'isNext' | 'onDone'> & { readonly isShut: boolean }) {
   const main = useRef<HTMLButtonElement>(null);
-  const by = takenBy(show, step);
-  const isBusy = sheet.busy === step.key;
-  const isShut = (by !== undefined && by !== name) || !possible || isBusy;
   useEffect(() => {
     if (isNext) main.current?.focus();
   }, [step.key, isNext]);
@@ -83,19 +98,28 @@ function MainActs({
       </button>
       {benchIsOn && (
         <button type="button" className="act" disabled={isShut} onClick={() => then(sheet.onBench(step))}>
-          {isBusy ? 'Doing it …' : step.kind === 'confirm' ? 'Ask it on the bench' : 'Do it for me on the bench'}
-        </button>
-      )}
-      {by === undefined ? (
-        <button type="button" className="act" onClick={() => void sheet.take(step)}>
-          I am on it
-        </button>
-      ) : (
-        <button type="button" className="act" onClick={() => void sheet.letGo(step)}>
-          {by === name ? 'Let it go' : `Free it from ${by}`}
+          {sheet.busy === step.key
+            ? 'Doing it …'
+            : step.kind === 'confirm'
+              ? 'Ask it on the bench'
+              : 'Do it for me on the bench'}
         </button>
       )}
     </>
+  );
+}
+
+/** Who is on a step: two cannot take it. */
+function TakeAct({ show, step, sheet, name }: Pick<Props, 'show' | 'step' | 'sheet' | 'name'>) {
+  const by = takenBy(show, step);
+  return by === undefined ? (
+    <button type="button" className="act" onClick={() => void sheet.take(step)}>
+      I am on it
+    </button>
+  ) : (
+    <button type="button" className="act" onClick={() => void sheet.letGo(step)}>
+      {by === name ? 'Let it go' : `Free it from ${by}`}
+    </button>
   );
 }
 
@@ -142,10 +166,19 @@ function ShowsOther({
   );
 }
 
-function LeaveOut({ onLeave }: { readonly onLeave: (why: 'skipped' | 'failed', note: string) => void }) {
+function LeaveOut({
+  kind,
+  onLeave,
+}: {
+  readonly kind: bringup.BringUpStep['kind'];
+  readonly onLeave: (why: 'skipped' | 'failed', note: string) => void;
+}) {
   const [note, setNote] = useState('');
   return (
     <div className="grid max-w-md gap-2 rounded-box border border-line p-3">
+      {kind === 'join' && (
+        <p className="text-[13px]">Leave it off, with its cable out: another unit may need its address meanwhile.</p>
+      )}
       <TypedField label="What is the matter" hint="stays with the unit" value={note} onType={setNote} most={200} />
       <div className="flex gap-2">
         <button type="button" className="act" onClick={() => onLeave('skipped', note)}>

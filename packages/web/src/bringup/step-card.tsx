@@ -17,7 +17,8 @@ interface Props {
 /** One step, big enough to be read from a console a metre away: the figures first. */
 export function StepCard({ show, plan, step, number, total, checks }: Props) {
   const words = bringup.stepWords(show, plan, step);
-  const figures = bringup.figuresOf(step);
+  const repeat = bringup.repeatOf(show, step);
+  const figures = repeat?.differs ?? bringup.figuresOf(step);
   const by = takenBy(show, step);
   return (
     <section aria-label={words.title}>
@@ -28,6 +29,7 @@ export function StepCard({ show, plan, step, number, total, checks }: Props) {
       <h2 className="mt-1 text-xl font-bold text-balance">{words.title}</h2>
       <p className="mt-1 text-mute">{words.where}</p>
       {figures.length > 0 && <Figures figures={figures} />}
+      {repeat && <AsBefore repeat={repeat} />}
       {step.kind === 'confirm' && checks && <Checks state={checks} />}
       {words.then && (
         <p className="mt-4 flex gap-2 border-l-3 border-warning bg-base-300 px-3.5 py-2.5 text-[13px]">
@@ -65,6 +67,19 @@ function Figures({ figures }: { readonly figures: readonly bringup.Figure[] }) {
         ))}
       </tbody>
     </table>
+  );
+}
+
+/** What is keyed in just as at the unit before: said in a line, and there in full for whoever wants it. */
+function AsBefore({ repeat: { like, same } }: { readonly repeat: bringup.Repeat }) {
+  return (
+    <details className="mt-3 text-[13px]">
+      <summary className="cursor-pointer">
+        <b className="font-semibold">As at {like.name}:</b>{' '}
+        <span className="text-mute">{same.map(({ label }) => label).join(', ')}</span>
+      </summary>
+      <Figures figures={same} />
+    </details>
   );
 }
 

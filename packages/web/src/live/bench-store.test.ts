@@ -18,6 +18,8 @@ const state = (showId: string, seq: number, statuses: readonly string[]) =>
     script: null,
     looking: null,
     confirming: null,
+    partners: null,
+    copied: null,
     stage: 'show',
     pulling: null,
     watch: { everySeconds: null, changes: [] },
