@@ -14,6 +14,7 @@ import {
   planTakeUp,
 } from './record-step.ts';
 import { repeatOf } from './repeats.ts';
+import { stepNotes } from './step-notes.ts';
 import { blockedWords, figuresOf, stepWords } from './step-words.ts';
 
 const said = { by: 'Ines', at: 1_000_000 };
@@ -180,6 +181,10 @@ describe('what makes units fit together', () => {
     expect(stepOf(plan, 'confirm:a-a').after).toContain('update:a');
     expect(stepOf(plan, 'register:ctl').after).toContain('update:a');
     expect(keys(bringUp(done(show, 'update:a')))).not.toContain('update:a');
+    expect(stepNotes(show, plan, stepOf(plan, 'update:a'), 0)).toEqual([
+      'Update nothing else beside it, and leave its power alone until it answers again.',
+      'ctl does without it meanwhile.',
+    ]);
   });
 
   const mixer = boxed('mixer', '10.9.0.60', { erases: ['scenes'], matches: [{ model: 'rack', rule: 'equal' }] });
@@ -194,6 +199,15 @@ describe('what makes units fit together', () => {
     const step = stepOf(bringUp(show), 'sync:m+r');
     expect([...step.after].sort()).toEqual(['join:hub', 'key_in:m', 'key_in:r']);
     expect(stepWords(show, bringUp(show), step).title).toBe('Bring m and r into step');
+    const older = {
+      ...show,
+      devices: { ...show.devices, r: { ...(show.devices['r'] ?? expect.fail()), firmware: '1.4' } },
+    };
+    // 1.4 does not go with the 2.0 of its mixer: it is updated first, with its gains saved
+    expect(stepOf(bringUp(older), 'sync:m+r').after).toContain('update:r');
+    expect(stepNotes(older, bringUp(older), stepOf(bringUp(older), 'update:r'), 0)[0]).toContain(
+      'no copy of its gains',
+    );
     const { show: end } = allOf(show);
     const row = end.devices['r'] ?? expect.fail('no row');
     const swapped = { ...end, devices: { ...end.devices, r: { ...row, swaps: row.swaps + 1 } } };

@@ -3,6 +3,7 @@ import {
   groupBy,
   hostOf,
   interfacesOf,
+  memoFor,
   rowsBy,
   rowsOf,
   typeOf,
@@ -30,7 +31,9 @@ interface Unit {
  * Who keeps step with whom (needs 7.1 and 7.4). Types say which models go together; which units those are is certain where
  * one controls the other, where a model is there once, and where alike ones use the same function.
  */
-export function partnersIn(show: Show): Partners[] {
+export const partnersIn: (show: Show) => readonly Partners[] = memoFor(findPartners);
+
+function findPartners(show: Show): Partners[] {
   const units = rowsOf(show, 'devices').flatMap((device): Unit[] => {
     const type = typeOf(show, device);
     return type ? [{ device, type }] : [];
@@ -90,6 +93,14 @@ function partnersOf(a: Unit, b: Unit, isControlled: boolean): Partners {
     other: other.device,
     what: [...new Set([...one.type.erases, ...other.type.erases])].sort(),
   };
+}
+
+/** How the versions of two partners have to go together. */
+export function matchRule(show: Show, one: Device, other: Device): DeviceType['matches'][number]['rule'] | undefined {
+  const [a, b] = [typeOf(show, one), typeOf(show, other)];
+  const says = (type: DeviceType | undefined, model: string | undefined) =>
+    type?.matches.find((match) => match.model === model)?.rule;
+  return says(a, b?.model) ?? says(b, a?.model);
 }
 
 /** The key of their step. */

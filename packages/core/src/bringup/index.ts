@@ -8,6 +8,7 @@ export { partnersIn } from './first-sync.ts';
 export type { Partners } from './first-sync.ts';
 export { repeatOf } from './repeats.ts';
 export type { Repeat } from './repeats.ts';
+export { stepNotes } from './step-notes.ts';
 export { stepDeeds } from './step-deeds.ts';
 export type { Deed } from './step-deeds.ts';
 export { bringUp } from './bring-up.ts';

@@ -237,7 +237,7 @@ function goTo(adapters: readonly AdapterAt[], adapter: number, need: Need, overl
   const cable = at.segment !== need.segment;
   if (cable && at.goes && !at.goes(need.segment)) return [];
   const isNew = need.subnet !== null && !at.subnets.includes(need.subnet);
-  // another adapter has to leave it for that, and is changed too
+  // another adapter has to leave it for that: a change of its own, lest room be made for nothing
   const isTaken = adapters.some(
     (other, n) => n !== adapter && other.subnets.some((own) => need.subnet !== null && overlaps(own, need.subnet)),
   );
@@ -246,12 +246,13 @@ function goTo(adapters: readonly AdapterAt[], adapter: number, need: Need, overl
     const kept = at.subnets.filter((subnet) => subnet !== replaces);
     const subnets = isNew && need.subnet !== null ? [...kept, need.subnet].sort() : kept;
     // beside an address that is there, a second one is no change
-    const address = isNew && (replaces !== null || at.subnets.length === 0 || isTaken);
+    const own = isNew && (replaces !== null || at.subnets.length === 0);
+    const others = isNew && isTaken;
     return {
       adapters: adapters.map((one, n) =>
         n === adapter ? { ...one, segment: need.segment, subnets } : isNew ? without(one, need.subnet, overlaps) : one,
       ),
-      cost: Number(address) * change + Number(cable),
+      cost: (Number(own) + Number(others)) * change + Number(cable),
       move: { adapter, need, cable, address: isNew, replaces },
     };
   });

@@ -10,7 +10,8 @@ import {
   type Show,
 } from '../show/index.ts';
 import type { CablingFacts } from '../cabling/index.ts';
-import { compareVersions } from '../rig/index.ts';
+import { compareVersions, versionsMatch } from '../rig/index.ts';
+import { matchRule, partnersIn } from './first-sync.ts';
 import { aloneWith, segmentOf, tagOf } from './access.ts';
 import { deliveredSettings } from './delivered-settings.ts';
 import { actsFor, differences, type CommitStep, type PendingLine } from './pending.ts';
@@ -96,14 +97,20 @@ export function spotOf(cabling: CablingFacts, item: Planned): Spot[] {
   return [{ segment: segmentOf(cabling, its.deviceId, its.adapter, tagOf(cabling, item)), ip }];
 }
 
-/** The lowest version that all functions ask for which somebody controls. */
+/** The lowest version that all functions ask for which somebody controls, and that goes with a newer partner. */
 function updateOf(show: Show, device: Device): string | undefined {
   const { firmware } = device;
   if (firmware === null) return undefined;
   const wanted = (rowsBy(show, 'links', 'targetId').get(device.id) ?? []).flatMap(
     ({ serviceKey }) => serviceTypeOf(show, device, serviceKey)?.lowestFirmware ?? [],
   );
-  const missing = wanted.filter((lowest) => compareVersions(firmware, lowest) === -1);
+  const partners = partnersIn(show).flatMap(({ one, other }) => {
+    const partner = one.id === device.id ? other : other.id === device.id ? one : undefined;
+    const rule = partner && matchRule(show, device, partner);
+    const newer = partner?.firmware ?? null;
+    return rule && newer !== null && !versionsMatch(firmware, newer, rule) ? [newer] : [];
+  });
+  const missing = [...wanted, ...partners].filter((lowest) => compareVersions(firmware, lowest) === -1);
   return missing.reduce<string | undefined>(
     (most, lowest) => (most === undefined || compareVersions(most, lowest) === -1 ? lowest : most),
     undefined,

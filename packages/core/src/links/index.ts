@@ -51,7 +51,7 @@ export { endpointDifference } from './endpoints.ts';
 export type { EndpointDifference } from './endpoints.ts';
 export { firstNameBreak, namesOf } from './name-chain.ts';
 export type { NameBreak } from './name-chain.ts';
-export { lampWords, statusAgainstEffect } from './status-against-effect.ts';
+export { lampShows, lampWords, statusAgainstEffect } from './status-against-effect.ts';
 export type { LampReading } from './status-against-effect.ts';
 export { processesOf } from './processes.ts';
 export { lookingWords } from './looking-words.ts';

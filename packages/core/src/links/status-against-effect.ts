@@ -35,6 +35,9 @@ const shows: Readonly<Record<LampMeaning, string>> = {
   show: 'whether the target did what it was told when it was last asked',
 };
 
+/** What it means that a lamp of this kind is lit, after “shows”. */
+export const lampShows = (means: LampMeaning): string => shows[means];
+
 const states = { away: 'Dark: nobody there', there: 'Blinking: there, but no show open', ready: 'Lit' } as const;
 
 /** What a lamp is worth, in a sentence. */

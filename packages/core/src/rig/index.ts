@@ -38,6 +38,8 @@ export {
   planSaveType,
   planTakeInTypes,
 } from './plan-types.ts';
+export { versionsMatch } from './rules/partner-versions.ts';
+export { isCopyGood } from './copy-age.ts';
 export { canSynchronise, keepStep, lossesOf } from './losses.ts';
 export { platformFit } from './platform.ts';
 export type { Cell, CellFault, CellField } from './plan-cells.ts';

@@ -101,6 +101,8 @@ function stepBlock(doc: Doc, show: Show, plan: bringup.BringUp, step: Step): voi
     doc.y = Math.max(below, right, doc.y);
   }
   doc.x = margin + 24;
+  for (const note of bringup.stepNotes(show, plan, step, Date.now()))
+    doc.font('Helvetica').fontSize(9).fillColor(ink).text(said(note), { width });
   if (words.then !== '') doc.font('Helvetica-Oblique').fontSize(9).fillColor(ink).text(said(words.then), { width });
   doc
     .font('Helvetica')

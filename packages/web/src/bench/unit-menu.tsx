@@ -72,6 +72,15 @@ function WaysBack({ deviceId, state, act }: Pick<Props, 'state' | 'act'> & { rea
           Make the administrator
         </button>
       )}
+      {state.unstored && (
+        <button
+          type="button"
+          className="act btn-xs h-auto min-h-6 whitespace-normal"
+          onClick={() => void act({ act: 'store', deviceId })}
+        >
+          Store what it was given: a restart loses it
+        </button>
+      )}
       {state.earlier !== null && (
         <button
           type="button"

@@ -1,5 +1,6 @@
 import { bringup, rig, type contract, type Show } from '@deep-patch/core';
 import { TriangleAlert } from 'lucide-react';
+import { useNow } from '../parts/use-now.ts';
 import { confirmTexts } from './confirm-words.ts';
 import { takenBy } from './steps-in-order.ts';
 
@@ -19,6 +20,7 @@ export function StepCard({ show, plan, step, number, total, checks }: Props) {
   const words = bringup.stepWords(show, plan, step);
   const repeat = bringup.repeatOf(show, step);
   const figures = repeat?.differs ?? bringup.figuresOf(step);
+  const notes = bringup.stepNotes(show, plan, step, useNow(3_600_000));
   const by = takenBy(show, step);
   return (
     <section aria-label={words.title}>
@@ -30,6 +32,13 @@ export function StepCard({ show, plan, step, number, total, checks }: Props) {
       <p className="mt-1 text-mute">{words.where}</p>
       {figures.length > 0 && <Figures figures={figures} />}
       {repeat && <AsBefore repeat={repeat} />}
+      {notes.length > 0 && (
+        <ul className="mt-4 grid list-disc gap-1 pl-5 text-[13px]">
+          {notes.map((note) => (
+            <li key={note}>{note}</li>
+          ))}
+        </ul>
+      )}
       {step.kind === 'confirm' && checks && <Checks state={checks} />}
       {words.then && (
         <p className="mt-4 flex gap-2 border-l-3 border-warning bg-base-300 px-3.5 py-2.5 text-[13px]">

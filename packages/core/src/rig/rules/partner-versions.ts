@@ -47,14 +47,17 @@ function unequal(found: Found<Finds>, together: readonly Typed[], rule: MatchRul
   const known = together.filter(({ device }) => device.firmware !== null);
   const silent = together.filter(({ device }) => device.firmware === null);
   const [reference] = known;
-  const isOdd = known.some(({ device }) => !same(reference?.device.firmware ?? '', device.firmware ?? '', rule));
+  const isOdd = known.some(
+    ({ device }) => !versionsMatch(reference?.device.firmware ?? '', device.firmware ?? '', rule),
+  );
   const versions = [...new Set(known.map(({ device }) => device.firmware ?? ''))];
   const details = { names: namesOf(together), versions, rule, silent: namesOf(silent) };
   if (isOdd) return [found('partner_versions', 'risky', subjectsOf(together), details)];
   return silent.length > 0 && known.length > 0 ? [found('partner_unknown', 'note', subjectsOf(silent), details)] : [];
 }
 
-function same(a: string, b: string, rule: MatchRule): boolean {
+/** Do two versions go together by the rule of their types? */
+export function versionsMatch(a: string, b: string, rule: MatchRule): boolean {
   const [left, right] = rule === 'first_part' ? [a, b].map((text) => text.split('.')[0] ?? '') : [a, b];
   return (compareVersions(left ?? '', right ?? '') ?? (left === right ? 0 : 1)) === 0;
 }
