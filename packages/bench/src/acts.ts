@@ -10,7 +10,7 @@ import { outsideOf, scan, type Scanned } from './looking/scan.ts';
 import type { Site } from './site/site.ts';
 import { putFolder } from './site/behaviours/playout.ts';
 import { loseTarget } from './site/behaviours/look-up-once.ts';
-import { meet, synchronise } from './site/behaviours/synchronise.ts';
+import { hears, meet, synchronise } from './site/behaviours/synchronise.ts';
 import { followPlan, keyIn, makeAdministrator, putBack, putFirmware, resetToFactory } from './units/keying.ts';
 import { setAsPlanned, setMeanwhile } from './units/as-planned.ts';
 import { doAct, hold, restartProgram } from './units/pending.ts';
@@ -257,8 +257,7 @@ export class SiteActs {
   private async update(standin: Standin, firmware: string): Promise<void> {
     await this.site.settled();
     const computer = this.technician();
-    const target = standin.host.adapters.flatMap(({ addresses }) => addresses)[0];
-    if (!target || (await computer.host.ping(target.ip)) === undefined)
+    if (!(await hears(computer, standin)))
       throw new Error(`${computer.device.name} does not reach ${standin.device.name}`);
     putFirmware(standin, firmware);
     this.site.restart([standin.device.id]);

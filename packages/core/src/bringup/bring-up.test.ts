@@ -187,6 +187,21 @@ describe('what makes units fit together', () => {
     ]);
   });
 
+  test('what a computer lists by bare numbers is named right after it was joined', () => {
+    const keys4 = boxed('keys', '10.9.0.80', { drives: ['midi'] });
+    const notes = { ...web, key: 'notes', label: 'Notes', protocol: 'midi', transport: 'udp', receivePort: 5004 };
+    const player = typeWith('player', {
+      ...{ name: 'Player', kind: 'computer', factory: { mode: 'dhcp', ip: null, prefix: null } },
+      ...{ ways: laptop.ways, services: [{ ...notes, lowestFirmware: null }] as never },
+    });
+    const show = rig({ k: { type: keys4, ip: '10.1.0.1' }, p: { type: player, ip: '10.1.0.2' } }, undefined, [
+      link('p', { controllerId: 'k', serviceKey: 'notes', port: 5004 }),
+    ]);
+    const { order } = allOf(show);
+    expect(order[order.indexOf('name:k') - 1]).toMatch(/^join:[kp]$/);
+    expect(stepWords(show, bringUp(show), stepOf(bringUp(show), 'name:k')).title).toBe('Name k on p');
+  });
+
   const mixer = boxed('mixer', '10.9.0.60', { erases: ['scenes'], matches: [{ model: 'rack', rule: 'equal' }] });
   const rack = boxed('rack', '10.9.0.61', { erases: ['gains'] });
   const words = boxed('words', '10.9.0.70', {

@@ -131,10 +131,8 @@ function inOrder(
     const isOf = ({ home }: ComputerAdapter) => home.segment === cut;
     return cut === undefined || isOf(own) || !adapters.some(isOf);
   };
-  const able = adapters.map((own, n) => ({
+  const able = adapters.map((own) => ({
     ...own,
-    // of two adapters in one segment the first is counted on: the way of the other leads past other units
-    segment: adapters.slice(0, n).some(({ segment }) => segment === own.segment) ? null : own.segment,
     goes: (to: string) => own.home.segment === to || (landings.of(to) !== undefined && leavesOthers(own, to)),
   }));
   const rankOf = rankIn(show);

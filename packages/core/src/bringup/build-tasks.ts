@@ -1,7 +1,7 @@
 import { rowsOf } from '../show/index.ts';
 import { circlesBroken } from './circles.ts';
 import { Crowd } from './crowd.ts';
-import { bringIntoStep, comeHome, finish, update } from './finishing-tasks.ts';
+import { bringIntoStep, comeHome, finish, nameEndpoint, update } from './finishing-tasks.ts';
 import type { Ground, Work } from './ground.ts';
 import { leaveOut } from './left-out.ts';
 import { Reach } from './reach.ts';
@@ -31,6 +31,7 @@ export function buildTasks(ground: Ground): Built {
   for (const plan of plans) waitForOthers(work, plan, meantime);
   for (const plan of plans) update(work, plan);
   for (const plan of plans) finish(work, plan);
+  for (const plan of plans) nameEndpoint(work, plan);
   bringIntoStep(work);
   comeHome(work);
   return { tasks: work.list.tasks, blocked: work.crowd.blocked, units };

@@ -4,6 +4,7 @@ import { routedWay } from '../links/index.ts';
 import { tagOf, type Access } from './access.ts';
 import type { Work } from './ground.ts';
 import type { Need } from './moves.ts';
+import { listedOn } from './endpoints.ts';
 import { partnersIn, partnersKey, syncBasis, type Partners } from './first-sync.ts';
 import { nowhere } from './reach.ts';
 import { nothingPasses, passesAfter } from './setting-tasks.ts';
@@ -18,10 +19,11 @@ const updateSeconds = 180;
 export function update(work: Work, plan: UnitPlan): void {
   if (plan.update === undefined || isLeft(plan, 'update') || plan.isProgram) return;
   const chain = work.list.chainOf(plan.device.id);
-  const [way] = confirmNeeds(work, plan);
+  // at whichever of its addresses the computer meets it
+  const ways = confirmNeeds(work, plan);
   chain.updated = work.list.add(plan, 'update', {
-    needs: way?.needs ?? work.reach.needsAt(plan),
-    after: [...readyOf(chain), ...(way?.after ?? [])],
+    needs: ways.length > 0 ? ways.flatMap(({ needs }) => needs) : work.reach.needsAt(plan),
+    after: [...readyOf(chain), ...ways.flatMap(({ after }) => after)],
     waits: updateSeconds,
     why: { code: 'firmware_first', units: controllersOf(work, plan.device.id) },
   });
@@ -65,15 +67,31 @@ export function bringIntoStep(work: Work): void {
   }
 }
 
+/** What a computer lists by bare numbers gets a name as soon as it appears. */
+export function nameEndpoint(work: Work, plan: UnitPlan): void {
+  const { show } = work.ground;
+  const on = listedOn(show, plan.device);
+  const [key, basis] = [`name:${plan.device.id}`, `${plan.device.swaps} ${on?.swaps}`];
+  if (!on || work.crowd.out.has(on.id) || isProved(plan, key, basis) || isLeft(plan, key)) return;
+  const after = [plan.device.id, on.id].flatMap((id) => work.list.chains.get(id)?.join ?? []);
+  work.list.add(plan, 'name_endpoint', {
+    ...{ key, basis, partnerId: on.id, after, why: { code: 'bare_numbers', units: [on.id] } },
+  });
+}
+
 /** Partners meet over what lies between them; a program on the technician's own computer is carried to where they do. */
 function meetingOf(work: Work, { one, other }: Partners): { needs: Need[]; after: Task[] } {
-  const { show, computer } = work.ground;
+  const { show, computer, adapters } = work.ground;
   const [host, otherHost] = [hostIdOf(show, one), hostIdOf(show, other)];
   const [near, far] = [work.crowd.units.get(host), work.crowd.units.get(otherHost)];
   if (near && far && near !== far) {
     const passed = work.reach.between(near, far);
     const isDark = passed.some((id) => nothingPasses(work, id));
-    return { needs: isDark ? [nowhere] : [], after: passed.flatMap((id) => passesAfter(work, id) ?? []) };
+    // not while a cable of theirs is out because the computer’s is in its place
+    const home = adapters.flatMap(({ home: { segment } }): Need[] =>
+      segment === null ? [] : [{ segment, subnet: null }],
+    );
+    return { needs: isDark ? [nowhere] : home, after: passed.flatMap((id) => passesAfter(work, id) ?? []) };
   }
   const plan = host === computer.id ? far : otherHost === computer.id ? near : undefined;
   const [way] = plan ? confirmNeeds(work, plan) : [];

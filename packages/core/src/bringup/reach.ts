@@ -46,7 +46,9 @@ export class Reach {
   /** Units that frames pass between the computer and a unit. */
   readonly wayTo = memoUnit((plan: UnitPlan): string[] => {
     const { show, computer, adapters, landings } = this.ground;
-    const home = adapters.find(({ home: { segment } }) => segment === plan.segment);
+    // two adapters of one segment may reach it past other units: the one counts that is there now
+    const homes = adapters.filter(({ home: { segment } }) => segment === plan.segment);
+    const home = homes.find(({ segment }) => segment === plan.segment) ?? homes[0];
     const landing = home ? undefined : landings.of(plan.segment);
     const from = home ? `${computer.id}/${home.key}` : (landing?.deviceId ?? '');
     const hub = landing && typeOf(show, show.devices[landing.deviceId])?.forwards ? [landing.deviceId] : [];
@@ -56,7 +58,9 @@ export class Reach {
   /** Units that frames pass between two units. */
   between(one: UnitPlan, other: UnitPlan): string[] {
     const ends = new Set([one.device.id, other.device.id]);
-    return this.passed(nodeOf(one), nodeOf(other)).filter((id) => !ends.has(id));
+    const shared = one.planned.find(({ network }) => other.planned.some((item) => item.network.id === network.id));
+    const networkId = shared?.network.id;
+    return this.passed(nodeOf(one, networkId), nodeOf(other, networkId)).filter((id) => !ends.has(id));
   }
 
   private passed(from: string, to: string): string[] {
@@ -67,9 +71,12 @@ export class Reach {
   }
 }
 
-/** A unit in the graph of the runs: itself where it passes frames on, else its adapter. */
-const nodeOf = ({ device, type, planned }: UnitPlan): string =>
-  type.forwards ? device.id : `${device.id}/${planned[0]?.interface.adapter ?? type.adapters[0]?.key ?? ''}`;
+/** A unit in the graph of the runs: itself where it passes frames on, else its adapter, that in a network where one is named. */
+function nodeOf({ device, type, planned }: UnitPlan, networkId?: string): string {
+  if (type.forwards) return device.id;
+  const own = planned.find(({ network }) => network.id === networkId) ?? planned[0];
+  return `${device.id}/${own?.interface.adapter ?? type.adapters[0]?.key ?? ''}`;
+}
 
 /** The adapter by which its settings are reached. */
 const accessAdapter = ({ planned, type }: UnitPlan): string | undefined =>

@@ -92,6 +92,7 @@ const doneWords: Readonly<Record<BringUpStep['kind'], string>> = {
   register: 'entries registered',
   register_restart: 'restarted',
   sync: 'in step with its partner',
+  name_endpoint: 'has a name where it is listed',
   confirm: 'confirmed',
   home: 'as it was',
 };
@@ -142,6 +143,7 @@ function effectOf({ units }: Pick<BringUp, 'units'>, step: BringUpStep, row: Con
       return { due: [], held: null };
     case 'confirm':
     case 'sync':
+    case 'name_endpoint':
       return step.basis === undefined ? {} : { confirmed: proved(row, step, step.basis) };
     default:
       return {};

@@ -63,6 +63,8 @@ function titleOf(show: Show, { units }: Pick<BringUp, 'units'>, step: BringUpSte
       return isOnlyOpen(show, step)
         ? `See that ${name} and ${nameOf(show, step.partnerId ?? '')} have the same open`
         : `Bring ${name} and ${nameOf(show, step.partnerId ?? '')} into step`;
+    case 'name_endpoint':
+      return `Name ${name} on ${nameOf(show, step.partnerId ?? '')}`;
     case 'home':
       return 'Put your computer back';
     default:
@@ -84,6 +86,7 @@ function whereOf(show: Show, step: BringUpStep): string {
     return device && isProgram(show, deviceId) ? `on ${hostOf(show, device).name}` : placeWords(show, deviceId);
   if (kind === 'sync')
     return isOnlyOpen(show, step) ? 'both sides beside each other' : 'choose which side overwrites the other';
+  if (kind === 'name_endpoint') return 'in the list of MIDI endpoints of its system';
   if (kind === 'confirm') return 'asked from your computer, where it is now';
   if (kind === 'update') return 'over the network, from your computer';
   if (kind.endsWith('restart')) return actWords(acts);
@@ -133,6 +136,7 @@ function whyOf(show: Show, { why: { code, units } }: BringUpStep): string {
     firmware_first:
       units.length > 0 ? `${names} asks for the newer version.` : 'What uses it asks for the newer version.',
     clash_now: `It is on the same address as ${names}: nothing can be set while both are on.`,
+    bare_numbers: `${names} lists it by bare numbers only: right after it was switched on, what is new there is this one.`,
     sets_match: `It and ${names} are both set by now, and nothing that matters has been made in them yet.`,
     proves_it: 'The last thing at a unit: proof that everything counts.',
     as_it_was: 'What was altered only for this is put back.',

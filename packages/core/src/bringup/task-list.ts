@@ -24,6 +24,7 @@ export const handsFor: Readonly<Record<TaskKind, number>> = {
   register: 30,
   register_restart: 5,
   sync: 120,
+  name_endpoint: 45,
   confirm: 10,
   home: 0,
 };

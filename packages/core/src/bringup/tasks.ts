@@ -15,6 +15,7 @@ export const taskKinds = [
   'register',
   'register_restart',
   'sync',
+  'name_endpoint',
   'confirm',
   'home',
 ] as const;
@@ -33,6 +34,7 @@ export type WhyCode =
   | 'targets_first'
   | 'firmware_first'
   | 'clash_now'
+  | 'bare_numbers'
   | 'sets_match'
   | 'proves_it'
   | 'as_it_was';

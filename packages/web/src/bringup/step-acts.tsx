@@ -2,6 +2,7 @@ import { addressing, bringup, show as core, type Show } from '@deep-patch/core';
 import { useEffect, useRef, useState } from 'react';
 import { useWorkspace } from '../live/workspace.tsx';
 import { TypedField } from '../parts/typed-fields.tsx';
+import { NameStep } from './name-step.tsx';
 import { ResetUnit } from './reset-unit.tsx';
 import { SyncStep } from './sync-step.tsx';
 import { isPossible, takenBy } from './steps-in-order.ts';
@@ -28,7 +29,7 @@ export function StepActs({ show, plan, step, sheet, benchIsOn, name, isNext, onD
   const ask = (what: Asking) => setAsking({ of: step.key, what: asked === what ? undefined : what });
   const possible = isPossible(plan, step);
   const isProgram = core.typeOf(show, show.devices[step.deviceId])?.form === 'program';
-  const isAtOneUnit = step.kind !== 'computer' && step.kind !== 'sync';
+  const isAtOneUnit = !['computer', 'sync', 'name_endpoint'].includes(step.kind);
   const by = takenBy(show, step);
   const isShut = (by !== undefined && by !== name) || !possible || sheet.busy === step.key;
   return (
@@ -37,6 +38,8 @@ export function StepActs({ show, plan, step, sheet, benchIsOn, name, isNext, onD
       <div className="flex flex-wrap gap-2">
         {step.kind === 'sync' ? (
           <SyncStep {...{ show, step, sheet, benchIsOn, isShut, onDone }} />
+        ) : step.kind === 'name_endpoint' ? (
+          <NameStep {...{ show, step, sheet, benchIsOn, isShut, onDone }} />
         ) : (
           <MainActs {...{ step, sheet, benchIsOn, isNext, isShut, onDone }} />
         )}
