@@ -32,7 +32,7 @@ export function leaveOut(work: Work): void {
   // wherever the computer goes it may have its own address with it
   const mine = new Set((addressing.byDevice.get(computer.id) ?? []).map(({ ip }) => ip));
   for (const plan of work.crowd.units.values())
-    if (!work.crowd.out.has(plan.device.id) && plan.wants.some(({ ip }) => mine.has(ip)))
+    if (!work.crowd.out.has(plan.device.id) && plan.takes.some(({ ip }) => mine.has(ip)))
       work.crowd.block(plan.device.id, 'planned_twice', [computer.id]);
   // whoever holds an address for good keeps others from it, and those keep others again
   for (let before = -1; before !== work.crowd.out.size;) {
@@ -71,7 +71,7 @@ function isHomeless(work: Work, { device }: UnitPlan): boolean {
 function doubles(work: Work): UnitPlan[][] {
   const byKey = new Map<string, UnitPlan[]>();
   for (const plan of work.crowd.units.values())
-    for (const spot of plan.isProgram ? [] : plan.wants) {
+    for (const spot of plan.isProgram ? [] : plan.takes) {
       const there = byKey.get(spotKey(spot)) ?? [];
       there.push(plan);
       byKey.set(spotKey(spot), there);

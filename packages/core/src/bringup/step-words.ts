@@ -137,7 +137,7 @@ function whyOf(show: Show, { why: { code, units } }: BringUpStep): string {
       units.length > 0 ? `${names} asks for the newer version.` : 'What uses it asks for the newer version.',
     clash_now: `It is on the same address as ${names}: nothing can be set while both are on.`,
     bare_numbers: `${names} lists it by bare numbers only: right after it was switched on, what is new there is this one.`,
-    sets_match: `It and ${names} are both set by now, and nothing that matters has been made in them yet.`,
+    sets_match: `It and ${names} are both set by now, and the show is not made in either yet.`,
     proves_it: 'The last thing at a unit: proof that everything counts.',
     as_it_was: 'What was altered only for this is put back.',
   };

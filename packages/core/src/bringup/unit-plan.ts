@@ -30,10 +30,8 @@ export interface UnitPlan {
   readonly segmentNow: string;
   readonly planned: readonly Planned[];
   readonly target: Standing;
-  /** Everywhere it will be. */
+  /** Everywhere it will be, with what a server keeps for it. */
   readonly takes: readonly Spot[];
-  /** The same with what a server keeps for it. */
-  readonly wants: readonly Spot[];
   /** What is keyed into it, but for its list of targets. */
   readonly lines: readonly PendingLine[];
   readonly entries: readonly PendingLine[];
@@ -67,8 +65,7 @@ export function unitPlan(show: Show, addressing: AddressingFacts, cabling: Cabli
         : segment,
     planned,
     target: first ? standingOf(first) : now.at,
-    takes: planned.flatMap((item) => (item.address.method === 'static' ? spotOf(cabling, item) : [])),
-    wants: planned.flatMap((item) => spotOf(cabling, item)),
+    takes: planned.flatMap((item) => spotOf(cabling, item)),
     // what an address for the meantime stands for is still to be keyed in
     lines: lines.filter(({ of }) => of !== 'entry'),
     entries: lines.filter(({ of }) => of === 'entry'),
