@@ -178,6 +178,7 @@ describe('what makes units fit together', () => {
     ]);
     const plan = bringUp(show);
     expect(stepOf(plan, 'update:a').after).toContain('key_in:a');
+    expect(stepOf(plan, 'update:a').why).toEqual({ code: 'firmware_first', units: ['ctl'] });
     expect(stepOf(plan, 'confirm:a-a').after).toContain('update:a');
     expect(stepOf(plan, 'register:ctl').after).toContain('update:a');
     expect(keys(bringUp(done(show, 'update:a')))).not.toContain('update:a');

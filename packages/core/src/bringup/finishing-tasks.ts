@@ -25,7 +25,7 @@ export function update(work: Work, plan: UnitPlan): void {
     needs: ways.length > 0 ? ways.flatMap(({ needs }) => needs) : work.reach.needsAt(plan),
     after: [...readyOf(chain), ...ways.flatMap(({ after }) => after)],
     waits: updateSeconds,
-    why: { code: 'firmware_first', units: controllersOf(work, plan.device.id) },
+    why: { code: 'firmware_first', units: plan.update.by },
   });
 }
 
@@ -142,11 +142,6 @@ function targetsOf(work: Work, { device, entries }: UnitPlan): string[] {
       return target ? [target.id, hostIdOf(show, target)] : [];
     });
   return [...new Set(ids)].filter((id) => id !== device.id && id !== hostIdOf(show, device));
-}
-
-function controllersOf(work: Work, deviceId: string): string[] {
-  const links = rowsBy(work.ground.show, 'links', 'targetId').get(deviceId) ?? [];
-  return [...new Set(links.map(({ controllerId }) => controllerId))];
 }
 
 /** Where the computer meets each address of a unit: beside it, or through routers from where it belongs. */

@@ -184,7 +184,7 @@ function keyedEdits(show: Show, addressing: AddressingFacts, { kind, deviceId, l
 
 function versionEdits(show: Show, { units }: Pick<BringUp, 'units'>, { kind, deviceId }: BringUpStep): Edit[] {
   const device = show.devices[deviceId];
-  const firmware = units.get(deviceId)?.update;
+  const firmware = units.get(deviceId)?.update?.version;
   return kind === 'update' && device && firmware !== undefined ? [updateRow('devices', device, { firmware })] : [];
 }
 

@@ -34,7 +34,7 @@ export function stepDeeds(show: Show, plan: Pick<BringUp, 'units'>, step: BringU
     case 'register_restart':
       return acts.map((each) => act({ act: 'commit', deviceId, step: each.act }));
     case 'update': {
-      const firmware = plan.units.get(deviceId)?.update;
+      const firmware = plan.units.get(deviceId)?.update?.version;
       return firmware === undefined ? [] : [act({ act: 'update', deviceId, firmware })];
     }
     case 'register':

@@ -3,13 +3,15 @@ import { counted, nameList } from '../findings/index.ts';
 import { isCopyGood, versionsMatch } from '../rig/index.ts';
 import { rowsBy, typeOf, type Device, type Show } from '../show/index.ts';
 import type { BringUp, BringUpStep } from './bring-up.ts';
+import { listedOn } from './endpoints.ts';
 import { matchRule, partnersIn } from './first-sync.ts';
 
 /** What somebody has to know before a step, a sentence each; `now` in milliseconds since 1970. */
 export function stepNotes(show: Show, { units }: Pick<BringUp, 'units'>, step: BringUpStep, now: number): string[] {
   const device = show.devices[step.deviceId];
   if (!device) return [];
-  if (step.kind === 'update') return updateNotes(show, device, units.get(device.id)?.update ?? '', now);
+  if (step.kind === 'update') return updateNotes(show, device, units.get(device.id)?.update?.version ?? '', now);
+  if (step.kind === 'join') return listNotes(show, device);
   return step.kind === 'register' ? lampNotes(show, device) : [];
 }
 
@@ -34,6 +36,12 @@ function updateNotes(show: Show, device: Device, version: string, now: number): 
       return [`${partner.name} runs ${partner.firmware} and has to go with it: update that next.`];
     }),
   ];
+}
+
+/** Whoever is to be told by what is new in a list has to know the list. */
+function listNotes(show: Show, device: Device): string[] {
+  const on = listedOn(show, device);
+  return on ? [`Note what ${on.name} lists under MIDI before you switch it on: what is new then is this one.`] : [];
 }
 
 /** What a controller’s own lamps will mean, so that nobody believes more of them. */

@@ -54,7 +54,7 @@ function titleOf(show: Show, { units }: Pick<BringUp, 'units'>, step: BringUpSte
     case 'key_in':
       return lines.some(({ of }) => of === 'address') ? `Give ${name} its address` : `Set ${name}`;
     case 'update':
-      return `Update ${name} to ${units.get(deviceId)?.update ?? 'the newer version'}`;
+      return `Update ${name} to ${units.get(deviceId)?.update?.version ?? 'the newer version'}`;
     case 'register':
       return `Register the targets of ${name}`;
     case 'confirm':
@@ -133,8 +133,7 @@ function whyOf(show: Show, { why: { code, units } }: BringUpStep): string {
     only_then_counts: 'What was keyed in counts only after this.',
     looks_up_once: `It looks an address up once, when it is entered: ${names} must be there before.`,
     targets_first: units.length > 0 ? `Its targets come first: ${names}.` : 'Its targets come first.',
-    firmware_first:
-      units.length > 0 ? `${names} asks for the newer version.` : 'What uses it asks for the newer version.',
+    firmware_first: units.length > 1 ? `${names} ask for the newer version.` : `${names} asks for the newer version.`,
     clash_now: `It is on the same address as ${names}: nothing can be set while both are on.`,
     bare_numbers: `${names} lists it by bare numbers only: right after it was switched on, what is new there is this one.`,
     sets_match: `It and ${names} are both set by now, and the show is not made in either yet.`,

@@ -1,17 +1,7 @@
 import { type AddressingFacts, type Planned } from '../addressing/index.ts';
-import {
-  byAdapter,
-  hostOf,
-  rowsBy,
-  serviceTypeOf,
-  socketOf,
-  type Device,
-  type DeviceType,
-  type Show,
-} from '../show/index.ts';
+import { byAdapter, hostOf, rowsBy, socketOf, type Device, type DeviceType, type Show } from '../show/index.ts';
 import type { CablingFacts } from '../cabling/index.ts';
-import { compareVersions, versionsMatch } from '../rig/index.ts';
-import { matchRule, partnersIn } from './first-sync.ts';
+import { askedVersion, type AskedVersion } from './asked-version.ts';
 import { aloneWith, segmentOf, tagOf } from './access.ts';
 import { deliveredSettings } from './delivered-settings.ts';
 import { actsFor, differences, type CommitStep, type PendingLine } from './pending.ts';
@@ -35,8 +25,8 @@ export interface UnitPlan {
   /** What is keyed into it, but for its list of targets. */
   readonly lines: readonly PendingLine[];
   readonly entries: readonly PendingLine[];
-  /** The version that what is used of it asks for, where it has an older one. */
-  readonly update: string | undefined;
+  /** The version that is asked of it, where it has an older one. */
+  readonly update: AskedVersion | undefined;
 }
 
 export function unitPlan(show: Show, addressing: AddressingFacts, cabling: CablingFacts, now: UnitNow): UnitPlan {
@@ -69,7 +59,7 @@ export function unitPlan(show: Show, addressing: AddressingFacts, cabling: Cabli
     // what an address for the meantime stands for is still to be keyed in
     lines: lines.filter(({ of }) => of !== 'entry'),
     entries: lines.filter(({ of }) => of === 'entry'),
-    update: updateOf(show, device),
+    update: askedVersion(show, device),
   };
 }
 
@@ -92,26 +82,6 @@ export function spotOf(cabling: CablingFacts, item: Planned): Spot[] {
   const { interface: its, ip } = item;
   if (ip === null) return [];
   return [{ segment: segmentOf(cabling, its.deviceId, its.adapter, tagOf(cabling, item)), ip }];
-}
-
-/** The lowest version that all functions ask for which somebody controls, and that goes with a newer partner. */
-function updateOf(show: Show, device: Device): string | undefined {
-  const { firmware } = device;
-  if (firmware === null) return undefined;
-  const wanted = (rowsBy(show, 'links', 'targetId').get(device.id) ?? []).flatMap(
-    ({ serviceKey }) => serviceTypeOf(show, device, serviceKey)?.lowestFirmware ?? [],
-  );
-  const partners = partnersIn(show).flatMap(({ one, other }) => {
-    const partner = one.id === device.id ? other : other.id === device.id ? one : undefined;
-    const rule = partner && matchRule(show, device, partner);
-    const newer = partner?.firmware ?? null;
-    return rule && newer !== null && !versionsMatch(firmware, newer, rule) ? [newer] : [];
-  });
-  const missing = [...wanted, ...partners].filter((lowest) => compareVersions(firmware, lowest) === -1);
-  return missing.reduce<string | undefined>(
-    (most, lowest) => (most === undefined || compareVersions(most, lowest) === -1 ? lowest : most),
-    undefined,
-  );
 }
 
 const restartActs: ReadonlySet<CommitStep['act']> = new Set([
