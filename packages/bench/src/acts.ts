@@ -7,10 +7,11 @@ import { Rehearsal } from './rehearsal/rehearsal.ts';
 import { ScriptRun } from './rehearsal/script-run.ts';
 import { pullEach } from './looking/pull-each.ts';
 import { outsideOf, scan, type Scanned } from './looking/scan.ts';
+import { answers } from './site/answers.ts';
 import type { Site } from './site/site.ts';
 import { putFolder } from './site/behaviours/playout.ts';
 import { loseTarget } from './site/behaviours/look-up-once.ts';
-import { hears, meet, synchronise } from './site/behaviours/synchronise.ts';
+import { meet, synchronise } from './site/behaviours/synchronise.ts';
 import { followPlan, keyIn, makeAdministrator, putBack, putFirmware, resetToFactory } from './units/keying.ts';
 import { setAsPlanned, setMeanwhile } from './units/as-planned.ts';
 import { doAct, hold, restartProgram } from './units/pending.ts';
@@ -257,7 +258,7 @@ export class SiteActs {
   private async update(standin: Standin, firmware: string): Promise<void> {
     await this.site.settled();
     const computer = this.technician();
-    if (!(await hears(computer, standin)))
+    if (!(await answers(computer, standin)))
       throw new Error(`${computer.device.name} does not reach ${standin.device.name}`);
     putFirmware(standin, firmware);
     this.site.restart([standin.device.id]);

@@ -1,4 +1,5 @@
 import { show as core, type contract } from '@deep-patch/core';
+import { answers, searches } from '../site/answers.ts';
 import type { Site } from '../site/site.ts';
 import { dotted } from '../ether/dotted.ts';
 import { isUp, settingsOf, type Standin } from '../units/standin.ts';
@@ -62,23 +63,12 @@ export const computersOf = (site: Site, other?: Standin): Standin[] =>
   );
 
 async function reaches(computer: Standin, target: Standin): Promise<boolean> {
-  const { host } = computer;
-
-  // a page that does not open at once is asked for again
-  for (let attempt = 0; attempt < searches; attempt += 1)
-    for (const { addresses } of target.host.adapters)
-      for (const { ip } of addresses) {
-        if ((await host.ping(ip)) !== undefined) return true;
-        host.doubt(ip);
-      }
+  if (await answers(computer, target)) return true;
   // by the address that it formed itself (RFC 4862 section 5.3), until it is set and IPv6 switched off
   const isSet = core.isEqual(settingsOf(target).addresses, target.planned.addresses);
   const has6 = target.type.factory.linkLocal6 && !(target.device.ipv6 === 'off' && isSet);
   return has6 && sharesSegment(computer, target);
 }
-
-/** A switch that notices a new link lets nothing through at first: whoever searches, searches again. */
-const searches = 3;
 
 /** Does an adapter of a computer hear one of a unit's, whatever their addresses: any, or one that is named? */
 export async function sharesSegment({ host }: Standin, target: Standin, own?: string, far?: string): Promise<boolean> {

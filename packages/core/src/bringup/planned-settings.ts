@@ -25,7 +25,12 @@ export function plannedSettings(show: Show, addressing: AddressingFacts, device:
   const services = rowsBy(show, 'services', 'deviceId').get(device.id) ?? [];
   const entries = rowsOf(show, 'links')
     .filter(({ controllerId }) => controllerId === device.id)
-    .sort((a, b) => (a.slot ?? Infinity) - (b.slot ?? Infinity) || (a.id < b.id ? -1 : 1));
+    .sort(
+      (a, b) =>
+        (a.slotGroup ?? 0) - (b.slotGroup ?? 0) ||
+        (a.slot ?? Infinity) - (b.slot ?? Infinity) ||
+        (a.id < b.id ? -1 : 1),
+    );
   return [
     ...mode(show, device),
     ...(addressing.byDevice.get(device.id) ?? []).flatMap((item) => address(addressing, item)),
@@ -96,7 +101,8 @@ function entry(show: Show, addressing: AddressingFacts, link: Link): Setting[] {
   const host = link.host ?? (planned?.ip == null ? null : formatIp(planned.ip));
   if (host === null) return [];
   const replies = link.replyPort === null ? '' : `, hears replies on ${link.replyPort}`;
-  const slot = link.slot === null ? '' : `number ${link.slot}: `;
+  const group = link.slotGroup === null ? '' : `group ${link.slotGroup}, `;
+  const slot = link.slot === null ? '' : `${group}number ${link.slot}: `;
   const account = link.account === null ? '' : `, account ${link.account}`;
   return [
     setting(

@@ -46,13 +46,13 @@ export class Reach {
   /** Units that frames pass between the computer and a unit. */
   readonly wayTo = memoUnit((plan: UnitPlan): string[] => {
     const { show, computer, adapters, landings } = this.ground;
-    // two adapters of one segment may reach it past other units: the one counts that is there now
+    // of two adapters in one segment it may be either that gets there: past whoever stands on either way
     const homes = adapters.filter(({ home: { segment } }) => segment === plan.segment);
-    const home = homes.find(({ segment }) => segment === plan.segment) ?? homes[0];
-    const landing = home ? undefined : landings.of(plan.segment);
-    const from = home ? `${computer.id}/${home.key}` : (landing?.deviceId ?? '');
+    const landing = homes.length > 0 ? undefined : landings.of(plan.segment);
+    const from = landing ? [landing.deviceId] : homes.map(({ key }) => `${computer.id}/${key}`);
     const hub = landing && typeOf(show, show.devices[landing.deviceId])?.forwards ? [landing.deviceId] : [];
-    return [...new Set([...hub, ...this.passed(from, nodeOf(plan))])].filter((id) => id !== plan.device.id);
+    const passed = from.flatMap((node) => this.passed(node, nodeOf(plan)));
+    return [...new Set([...hub, ...passed])].filter((id) => id !== plan.device.id);
   });
 
   /** Units that frames pass between two units. */

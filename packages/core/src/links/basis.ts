@@ -24,7 +24,15 @@ export function basisOf(show: Show, facts: LinkFacts, link: Link): string {
   });
   // a spare in the place of either end was never heard
   const swaps = [link.controllerId, link.targetId].map((id) => show.devices[id]?.swaps ?? 0);
-  return hashed(JSON.stringify([link.slot, link.secretId !== null, swaps, said]));
+  return hashed(
+    JSON.stringify([
+      link.slot,
+      ...(link.slotGroup === null ? [] : [link.slotGroup]),
+      link.secretId !== null,
+      swaps,
+      said,
+    ]),
+  );
 }
 
 /** FNV-1a twice from two starts: texts of a show differ in it for all practical purposes. */

@@ -39,6 +39,7 @@ import {
   planEditService,
   planRemoveLink,
 } from './plan-links.ts';
+import { slotShared } from './slot-shared.ts';
 import { planMoveEverywhere, whoStores } from './who-stores.ts';
 
 const show = showOf(soundRows);
@@ -164,6 +165,24 @@ test('a controller is offered what speaks its protocols, and a new link is numbe
     planEditService(show, its, { receivePort: 9 })?.label,
     planRemoveLink(show, row).label,
   ]).toEqual(['Change the link to desk', 'Change OSC of desk', 'Remove the link to desk']);
+});
+
+test('a controller with groups counts the slots of each anew; two in one slot of one group are told', () => {
+  const at = (slotGroup: number | null) =>
+    showOf({ ...soundRows, links: [link('desk', { slot: 3, slotGroup: 1 }), link('camera', { slot: 3, slotGroup })] });
+  expect(slotShared.find(at(2))).toEqual([]);
+  expect(slotShared.find(at(null))).toEqual([]);
+  const [finding] = slotShared.find(at(1));
+  expect(finding?.facts).toMatchObject({ controller: 'host', slot: 3, group: '1', names: ['camera', 'desk'] });
+  expect(after(at(1), finding?.fixes[0]?.change).links['to-desk']).toMatchObject({ slot: 1, slotGroup: 1 });
+  expect(
+    plannedSettings(at(2), addressingFacts(at(2)), at(2).devices['host'] ?? expect.fail()).map(({ value }) => value),
+  ).toEqual(
+    expect.arrayContaining([
+      expect.stringMatching(/^group 1, number 3: /),
+      expect.stringMatching(/^group 2, number 3: /),
+    ]),
+  );
 });
 
 test('everybody who holds an address is named, and follows it', () => {

@@ -23,7 +23,7 @@ test('each field by itself: what is not known to be quiet is loud', () => {
       'name unit place note serial hostName features sources packed feed circuit inputs sharing savedOn done ipv6 accounts',
     networks: 'name purpose needsOutside contact rules growth',
     interfaces: 'mac',
-    links: 'slot label after mustHold',
+    links: 'slot slotGroup label after mustHold',
   } as const;
   let count = 0;
   for (const table of ['devices', 'networks', 'interfaces', 'addresses', 'cables', 'services', 'links'] as const) {

@@ -26,7 +26,7 @@ const quiet: { readonly [T in TableName]?: readonly (keyof Content<T>)[] } = {
   ],
   networks: ['name', 'purpose', 'needsOutside', 'contact', 'rules', 'growth'],
   interfaces: ['mac'],
-  links: ['slot', 'label', 'after', 'mustHold'],
+  links: ['slot', 'slotGroup', 'label', 'after', 'mustHold'],
 };
 
 /** May a change alter where packets go, or what becomes of them? */

@@ -11,6 +11,7 @@ export const limits = {
   password: 200,
   unit: 9999,
   slot: 9999,
+  slotGroup: 999,
   port: 65_535,
   vlan: 4094,
   /** Percent. */

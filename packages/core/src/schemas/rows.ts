@@ -334,6 +334,8 @@ export const linkSchema = z.strictObject({
   targetId: idSchema,
   serviceKey: idSchema,
   slot: z.int().min(0).max(limits.slot).nullable(),
+  /** The group of the controller’s list that the slot is in; null where it has no groups. */
+  slotGroup: z.int().min(0).max(limits.slotGroup).nullable().default(null),
   host: ipSchema.nullable(),
   port: portSchema,
   replyPort: portSchema.nullable(),

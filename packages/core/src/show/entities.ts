@@ -62,7 +62,7 @@ const usual: { readonly [T in FlatTable]: Usual<T> } = {
   addresses: { method: 'static' },
   cables: { delayMs: null, grade: null, stage: 'both' },
   services: { alsoTo: [], login: null, role: null },
-  links: { label: '', typed: '', after: null, mustHold: false, role: 'opens' },
+  links: { label: '', slotGroup: null, typed: '', after: null, mustHold: false, role: 'opens' },
   keyedIn: {},
   progress: {
     joined: false,

@@ -384,6 +384,8 @@ class RigMaker {
       targetId: service.deviceId,
       serviceKey: service.key,
       slot: dice.chance(0.5) ? dice.below(20) : null,
+      // told by the id, so that the dice fall as before
+      slotGroup: id.endsWith('3') ? 2 : null,
       // only what names no command is kept as it was typed
       typed: command === undefined && id.length % 2 === 0 ? '/tide/now "high, soon" 4' : '',
       host: this.off(2) ? dice.pick([...typed, ...this.ips]) : null,

@@ -115,16 +115,16 @@ export const statements: Readonly<Record<show.TableName, Statements>> = {
     remove: `delete from service where show_id = $1 and id = any($2)`,
   },
   links: {
-    select: `select id, rev, controller_id as "controllerId", target_id as "targetId", service_key as "serviceKey", slot,
+    select: `select id, rev, controller_id as "controllerId", target_id as "targetId", service_key as "serviceKey", slot, slot_group as "slotGroup",
         host(host) as host, port, reply_port as "replyPort", account, secret_id as "secretId", label, command, typed,
         "after", must_hold as "mustHold", role, args
       from link where show_id = $1 and ($2::text[] is null or id = any($2))`,
-    insert: `insert into link (show_id, id, rev, controller_id, target_id, service_key, slot, host, port, reply_port,
+    insert: `insert into link (show_id, id, rev, controller_id, target_id, service_key, slot, slot_group, host, port, reply_port,
         account, secret_id, label, command, typed, "after", must_hold, role, args)
-      select $1, id, rev, "controllerId", "targetId", "serviceKey", slot, host, port, "replyPort", account, "secretId",
+      select $1, id, rev, "controllerId", "targetId", "serviceKey", slot, "slotGroup", host, port, "replyPort", account, "secretId",
         label, command, typed, "after", "mustHold", role, args
       from jsonb_to_recordset($2::jsonb) as r(id text, rev integer, "controllerId" text, "targetId" text, "serviceKey" text,
-        slot integer, host inet, port integer, "replyPort" integer, account text, "secretId" text, label text, command text,
+        slot integer, "slotGroup" integer, host inet, port integer, "replyPort" integer, account text, "secretId" text, label text, command text,
         typed text, "after" text, "mustHold" boolean, role text, args jsonb)`,
     remove: `delete from link where show_id = $1 and id = any($2)`,
   },

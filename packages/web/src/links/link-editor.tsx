@@ -13,6 +13,7 @@ import { useRowForm, type RowForm } from '../parts/use-row-form.ts';
 
 interface Values extends LoginValues {
   slot: string;
+  slotGroup: string;
   host: string;
   port: string;
   replyPort: string;
@@ -26,6 +27,7 @@ interface Values extends LoginValues {
 
 const valuesOf = (row: show.Link): Values => ({
   slot: row.slot === null ? '' : String(row.slot),
+  slotGroup: row.slotGroup === null ? '' : String(row.slotGroup),
   host: row.host ?? '',
   port: String(row.port),
   replyPort: row.replyPort === null ? '' : String(row.replyPort),
@@ -41,6 +43,7 @@ const valuesOf = (row: show.Link): Values => ({
 
 const patchOf = (values: Values, command: show.Command | undefined, secretId: string | null) => ({
   slot: values.slot.trim() === '' ? null : Number(values.slot),
+  slotGroup: values.slotGroup.trim() === '' ? null : Number(values.slotGroup),
   host: values.host.trim() || null,
   port: Number(values.port),
   replyPort: values.replyPort.trim() === '' ? null : Number(values.replyPort),
@@ -127,7 +130,16 @@ function LinkFields({
         rule={addressRule('10.61.20.33')}
         look="key"
       />
-      <TextField form={form} name="slot" label="Slot" rule={wholeRule(0, core.limits.slot)} look="number" />
+      <div className="grid grid-cols-2 gap-x-3">
+        <TextField form={form} name="slot" label="Slot" rule={wholeRule(0, core.limits.slot)} look="number" />
+        <TextField
+          form={form}
+          name="slotGroup"
+          label="Group"
+          rule={wholeRule(0, core.limits.slotGroup)}
+          look="number"
+        />
+      </div>
       <TextField
         form={form}
         name="port"

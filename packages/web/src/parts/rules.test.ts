@@ -32,6 +32,7 @@ const fields: readonly (readonly [core.TableName, string, Rule, 'text' | 'number
   ['networks', 'contact', ofNetwork.contact, 'text', limits.text],
   ['networks', 'rules', ofNetwork.rules, 'text', limits.note],
   ['links', 'slot', wholeRule(0, limits.slot), 'number', limits.slot],
+  ['links', 'slotGroup', wholeRule(0, limits.slotGroup), 'number', limits.slotGroup],
   ['links', 'port', portRule, 'number', limits.port],
   ['services', 'receivePort', portRule, 'number', limits.port],
   ['services', 'account', textRule(limits.text), 'text', limits.text],

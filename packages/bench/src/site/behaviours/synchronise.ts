@@ -1,6 +1,7 @@
 import { give, heldAgainst, holdStored } from '../../units/contents.ts';
 import type { Surroundings } from '../../units/surroundings.ts';
 import { isUp, type Standin } from '../../units/standin.ts';
+import { answers } from '../answers.ts';
 
 /** Simulated time that one thing takes on its way. */
 const itemMs = 400;
@@ -37,13 +38,6 @@ export async function meet(site: Surroundings, from: Standin, to: Standin): Prom
     (standin) => !isUp(standin) || standin.memory.application === 'closed',
   ))
     throw new Error(`${device.name} ${memory.application === 'closed' ? 'is closed' : 'is not switched on'}`);
-  if (from.host === to.host || (await hears(from, to))) return;
+  if (from.host === to.host || (await answers(from, to))) return;
   throw new Error(`${from.device.name} does not reach ${to.device.name}: set both first, and look at their link`);
-}
-
-/** Does a unit answer another at any of its addresses? */
-export async function hears(from: Standin, to: Standin): Promise<boolean> {
-  for (const { addresses } of to.host.adapters)
-    for (const { ip } of addresses) if ((await from.host.ping(ip)) !== undefined) return true;
-  return false;
 }
