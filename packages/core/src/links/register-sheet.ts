@@ -8,7 +8,7 @@ export interface RegisterLine {
   readonly link: Link;
   readonly target: Device;
   readonly slot: number | null;
-  /** The place of the target, by which a controller with groups sorts it. */
+  /** The group that its slot is in; where none was given, the place of the target, by which a crew would group it. */
   readonly group: string;
   /** What the controller calls it. */
   readonly name: string;
@@ -33,7 +33,7 @@ export function registerSheets(show: Show, facts: LinkFacts): RegisterSheet[] {
     .sort(byName)
     .flatMap((controller): RegisterSheet[] => {
       const own = byController.get(controller.id) ?? [];
-      const slots = groupBy(own, ({ slot }) => String(slot));
+      const slots = groupBy(own, slotKey);
       const lines = own.flatMap((link): RegisterLine[] => {
         const target = show.devices[link.targetId];
         if (!target) return [];
@@ -41,10 +41,10 @@ export function registerSheets(show: Show, facts: LinkFacts): RegisterSheet[] {
         const type = serviceTypeOf(show, target, link.serviceKey);
         return [
           {
-            ...{ link, target, slot: link.slot, group: target.place, name: link.label || target.name },
+            ...{ link, target, slot: link.slot, group: groupOf(link, target), name: link.label || target.name },
             ...{ address: ip === undefined ? null : formatIp(ip), port: link.port, account: link.account },
             protocol: type ? `${type.protocol.toUpperCase()} over ${type.transport.toUpperCase()}` : '',
-            isDoubled: link.slot !== null && (slots.get(String(link.slot))?.length ?? 0) > 1,
+            isDoubled: link.slot !== null && (slots.get(slotKey(link))?.length ?? 0) > 1,
           },
         ];
       });
@@ -52,5 +52,8 @@ export function registerSheets(show: Show, facts: LinkFacts): RegisterSheet[] {
     });
 }
 
+const slotKey = ({ slotGroup, slot }: Link): string => `${slotGroup} ${slot}`;
+const groupOf = ({ slotGroup }: Link, { place }: Device): string => (slotGroup === null ? place : String(slotGroup));
+
 const inOrder = (a: RegisterLine, b: RegisterLine): number =>
-  (a.slot ?? Infinity) - (b.slot ?? Infinity) || byName(a, b);
+  (a.link.slotGroup ?? 0) - (b.link.slotGroup ?? 0) || (a.slot ?? Infinity) - (b.slot ?? Infinity) || byName(a, b);
