@@ -1,5 +1,5 @@
 import { mustIp, type AddressingFacts } from '../addressing/index.ts';
-import type { Work } from './ground.ts';
+import type { Work } from './work.ts';
 import type { Place } from './unit-now.ts';
 import type { UnitPlan } from './unit-plan.ts';
 

@@ -2,7 +2,7 @@ import { rowsBy } from '../show/index.ts';
 import type { Planned } from '../addressing/index.ts';
 import { routedWay } from '../links/index.ts';
 import { tagOf, type Access } from './access.ts';
-import type { Work } from './ground.ts';
+import type { Work } from './work.ts';
 import type { Need } from './moves.ts';
 import { listedOn } from './endpoints.ts';
 import { partnersIn, partnersKey, syncBasis, type Partners } from './first-sync.ts';

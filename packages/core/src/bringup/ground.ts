@@ -3,10 +3,7 @@ import type { CablingFacts } from '../cabling/index.ts';
 import type { LinkFacts } from '../links/index.ts';
 import type { Device, Show } from '../show/index.ts';
 import type { ComputerAdapter } from './computer.ts';
-import type { Crowd } from './crowd.ts';
 import type { Landings } from './landings.ts';
-import type { Reach } from './reach.ts';
-import type { TaskList } from './task-list.ts';
 import type { FoundAt } from './unit-now.ts';
 
 /** What the order is worked out from. */
@@ -19,12 +16,4 @@ export interface Ground {
   readonly adapters: readonly ComputerAdapter[];
   readonly landings: Landings;
   readonly foundAt: FoundAt;
-}
-
-/** What the makers of tasks share. */
-export interface Work {
-  readonly ground: Ground;
-  readonly crowd: Crowd;
-  readonly reach: Reach;
-  readonly list: TaskList;
 }

@@ -1,5 +1,5 @@
 import { byName } from '../show/index.ts';
-import type { Work } from './ground.ts';
+import type { Work } from './work.ts';
 import { spotKey } from './tasks.ts';
 import { isHostAddress } from './unit-now.ts';
 import { hostIdOf, leavesSpot, type UnitPlan } from './unit-plan.ts';

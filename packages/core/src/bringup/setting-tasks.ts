@@ -1,6 +1,6 @@
 import { servedFrom, type Access } from './access.ts';
 import { meantimeOf } from './circles.ts';
-import type { Work } from './ground.ts';
+import type { Work } from './work.ts';
 import { nowhere, reachWhy } from './reach.ts';
 import type { Task, Why } from './tasks.ts';
 import { isPlace, type Place } from './unit-now.ts';
