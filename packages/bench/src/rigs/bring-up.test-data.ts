@@ -87,6 +87,12 @@ export async function bringUpOnBench(
           apply(bringup.planShowsOther(show, step.deviceId, own, said));
           continue;
         }
+        if (step.kind === 'update') {
+          // set as planned it answers nowhere: the plan itself is wrong there, as where a confirmation fails
+          unconfirmed.push(`${step.key}: ${String(error)}`);
+          apply(bringup.planLeaveStep(show, step, 'failed', '', said));
+          continue;
+        }
         faults.push(`${step.key}: ${error instanceof Error ? error.message : String(error)}`);
       }
       await site.settled();
