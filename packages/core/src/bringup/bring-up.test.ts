@@ -236,6 +236,7 @@ describe('what makes units fit together', () => {
     const syncs = (show: Show) => keys(bringUp(show)).filter((key) => key.startsWith('sync:'));
     expect(syncs(rig(four))).toEqual([]);
     expect(syncs(rig(four, undefined, [link('m', { controllerId: 's' })]))).toEqual(['sync:s+m']);
+    expect(syncs(rig(four, undefined, [link('r', { controllerId: 'n' })]))).toEqual(['sync:n+r']);
     const three = rig(
       Object.fromEntries(['x', 'y', 'z'].map((id, at) => [id, { type: words, ip: `10.1.0.${at + 1}` }])),
     );

@@ -49,8 +49,7 @@ function findPartners(show: Show): Partners[] {
       const isOnce = own.length === 1 || theirs.length === 1;
       const pairs = partner === model ? neighbours(own) : own.flatMap((a) => theirs.map((b): [Unit, Unit] => [a, b]));
       for (const [a, b] of pairs)
-        if (partner === model || isOnce || isLinked(a, b) || isLinked(b, a))
-          found.push(partnersOf(a, b, isLinked(b, a)));
+        if (partner === model || isOnce || isLinked(a, b) || isLinked(b, a)) found.push(partnersOf(a, b, isLinked));
     }
   const meets = found.filter((pair) => doMeet(show, pair, mine));
   return [...new Map(meets.map((pair) => [partnersKey(pair), pair])).values()];
@@ -79,15 +78,11 @@ function neighbours(units: readonly Unit[]): [Unit, Unit][] {
   });
 }
 
-function partnersOf(a: Unit, b: Unit, isControlled: boolean): Partners {
-  const first = ({ type, device }: Unit, controls: boolean) => [
-    type.form === 'program' ? 0 : 1,
-    controls ? 0 : 1,
-    device.id,
-  ];
-  const [one, other] = [a, b].sort((x, y) =>
-    first(x, x === b && isControlled) < first(y, y === b && isControlled) ? -1 : 1,
-  ) as [Unit, Unit];
+function partnersOf(a: Unit, b: Unit, controls: (one: Unit, other: Unit) => boolean): Partners {
+  const rank = (unit: Unit, other: Unit): number =>
+    (unit.type.form === 'program' ? 0 : 2) + (controls(unit, other) ? 0 : 1);
+  const isFirst = rank(a, b) - rank(b, a) || (a.device.id < b.device.id ? -1 : 1);
+  const [one, other] = isFirst < 0 ? [a, b] : [b, a];
   return {
     one: one.device,
     other: other.device,
