@@ -20,6 +20,9 @@ interface Props {
   readonly onLook: (by: number) => void;
 }
 
+/** What is asked opens below the buttons, where it may be out of sight. */
+const showWhole = (panel: HTMLDivElement | null): void => panel?.scrollIntoView({ block: 'nearest' });
+
 type Asking = 'other' | 'leave' | 'reset' | undefined;
 
 /** What can be done with the step in front: Enter is done and next. */
@@ -68,13 +71,17 @@ export function StepActs({ show, plan, step, sheet, benchIsOn, name, isNext, onD
           </button>
         </span>
       </div>
-      {asked === 'other' && <ShowsOther show={show} step={step} name={name} onSaid={onDone} />}
-      {asked === 'reset' && <ResetUnit {...{ show, benchIsOn, name }} deviceId={step.deviceId} onReset={onDone} />}
-      {asked === 'leave' && (
-        <LeaveOut
-          kind={step.kind}
-          onLeave={(why, note) => void sheet.leave(step, why, note).then((ok) => ok && onDone())}
-        />
+      {asked && (
+        <div key={asked} ref={showWhole}>
+          {asked === 'other' && <ShowsOther show={show} step={step} name={name} onSaid={onDone} />}
+          {asked === 'reset' && <ResetUnit {...{ show, benchIsOn, name }} deviceId={step.deviceId} onReset={onDone} />}
+          {asked === 'leave' && (
+            <LeaveOut
+              kind={step.kind}
+              onLeave={(why, note) => void sheet.leave(step, why, note).then((ok) => ok && onDone())}
+            />
+          )}
+        </div>
       )}
     </div>
   );
