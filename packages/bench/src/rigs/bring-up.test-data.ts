@@ -81,10 +81,12 @@ export async function bringUpOnBench(
           else await acts.do(deed.wanted);
       } catch (error) {
         const own = readOff(site, step.deviceId);
-        // where a server or the unit itself picked the address, or nobody wrote down that it was set, somebody reads it off
-        if (step.kind === 'key_in' && own && isElsewhere(step.before, own) && !corrected.has(step.deviceId)) {
+        // where a server or the unit itself picked the address, or nobody wrote down that it was set, somebody reads it off:
+        // another one than the sheet believes, or none any more
+        const isOther = own ? isElsewhere(step.before, own) : step.before !== 'none';
+        if (step.kind === 'key_in' && isOther && !corrected.has(step.deviceId)) {
           corrected.add(step.deviceId);
-          apply(bringup.planShowsOther(show, step.deviceId, own, said));
+          apply(bringup.planShowsOther(show, step.deviceId, own ?? null, said));
           continue;
         }
         if (step.kind === 'update') {
