@@ -48,7 +48,7 @@ export class SiteActs {
   private hiding = false;
   pulling: contract.PullingState | null = null;
   confirming: contract.ConfirmingState | null = null;
-  partners: contract.PartnersState | null = null;
+  private looked: Pick<contract.PartnersState, 'fromId' | 'toId' | 'at' | 'done'> | null = null;
   copied: contract.CopiedState | null = null;
   private stopScan: (() => void) | undefined;
   private isPullingStopped = false;
@@ -133,7 +133,7 @@ export class SiteActs {
       this.holdAgainst(from, to, null);
     },
     synchronise: ({ fromId, toId }) => this.synchronise(this.unit(fromId), this.unit(toId)),
-    store: ({ deviceId }) => this.store(this.unit(deviceId)),
+    store: ({ deviceId }) => void (this.unit(deviceId).memory.storedContents = undefined),
     keep_copy: ({ deviceId }) => {
       const standin = this.awake(deviceId);
       this.copied = { deviceId, copy: copyOf(standin, settingsOf(standin).firmware, Date.now()) };
@@ -182,25 +182,25 @@ export class SiteActs {
   }
 
   private holdAgainst(from: Standin, to: Standin, done: number | null): void {
-    this.partners = {
-      ...{ fromId: from.device.id, toId: to.device.id, at: Date.now(), items: heldAgainst(from, to), done },
-      unstored: to.memory.storedContents !== undefined,
-    };
+    this.looked = { fromId: from.device.id, toId: to.device.id, at: Date.now(), done };
+  }
+
+  /** The two that were held against each other last, as they are now; nothing while one is off. */
+  partners(): contract.PartnersState | null {
+    if (!this.looked) return null;
+    const [from, to] = [this.looked.fromId, this.looked.toId].map((id) => this.site.standins.get(id));
+    if (!from || !to || !isUp(from) || !isUp(to)) return null;
+    return { ...this.looked, items: heldAgainst(from, to), unstored: to.memory.storedContents !== undefined };
   }
 
   private async synchronise(from: Standin, to: Standin): Promise<void> {
-    if (this.partners?.done != null) throw new Error('a synchronisation is under way');
+    if (this.looked?.done != null) throw new Error('a synchronisation is under way');
     if (from === to) throw new Error('it takes two units');
     try {
       await synchronise(this.site, from, to, (done) => this.holdAgainst(from, to, done));
     } finally {
       this.holdAgainst(from, to, null);
     }
-  }
-
-  private store({ memory, device }: Standin): void {
-    memory.storedContents = undefined;
-    if (this.partners?.toId === device.id) this.partners = { ...this.partners, unstored: false };
   }
 
   private rekey(deviceIds: readonly string[], change: (standin: Standin) => void): void {

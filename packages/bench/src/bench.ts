@@ -222,7 +222,7 @@ export class Bench {
       script: acts.script?.state() ?? null,
       looking: acts.looking,
       confirming: acts.confirming,
-      partners: acts.partners,
+      partners: acts.partners(),
       copied: acts.copied,
       watch: { everySeconds: acts.watch.everySeconds, changes: [...acts.watch.changes] },
     };

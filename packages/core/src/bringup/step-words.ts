@@ -3,6 +3,7 @@ import { counted, nameList } from '../findings/index.ts';
 import { actWords, wayWords } from '../rig/index.ts';
 import { hostOf, typeOf, type Show } from '../show/index.ts';
 import type { BringUp, BringUpStep } from './bring-up.ts';
+import { partnersIn, partnersKey } from './first-sync.ts';
 import type { Blocked } from './tasks.ts';
 import { isPlace, type Place, type Standing } from './unit-now.ts';
 
@@ -73,8 +74,8 @@ function titleOf(show: Show, { units }: Pick<BringUp, 'units'>, step: BringUpSte
 }
 
 /** Neither of two partners has anything to lose: they only have to have the same open. */
-const isOnlyOpen = (show: Show, { deviceId, partnerId }: BringUpStep): boolean =>
-  [deviceId, partnerId ?? ''].every((id) => (typeOf(show, show.devices[id])?.erases.length ?? 0) === 0);
+const isOnlyOpen = (show: Show, { key }: BringUpStep): boolean =>
+  partnersIn(show).some((partners) => partnersKey(partners) === key && partners.what.length === 0);
 
 const isProgram = (show: Show, id: string): boolean => typeOf(show, show.devices[id])?.form === 'program';
 

@@ -21,7 +21,7 @@ vi.mock('../live/workspace.tsx', () => ({
   useWorkspace: () => ({ showId: 's' }),
 }));
 const done: unknown[] = [];
-const act = (wanted: unknown) => Promise.resolve(void done.push(wanted));
+const act = (wanted: unknown) => Promise.resolve(done.push(wanted) > 0);
 beforeEach(() => done.splice(0));
 const click = (name: string | RegExp) => userEvent.click(screen.getByRole('button', { name }));
 async function fill(label: string | RegExp, text: string) {

@@ -22,7 +22,7 @@ vi.mock('../live/workspace.tsx', () => ({
 }));
 
 const done: unknown[] = [];
-const act = (wanted: unknown) => Promise.resolve(void done.push(wanted));
+const act = (wanted: unknown) => Promise.resolve(done.push(wanted) > 0);
 beforeEach(() => done.splice(0));
 
 const type = {

@@ -7,7 +7,7 @@ import { Empty, Loading } from '../parts/empty.tsx';
 import { PlainTable } from '../parts/plain-table.tsx';
 
 /** Every OSC address that was heard, in alphabetical order, with the range of each of its values: ready for mapping. */
-export function HeardAddresses({ onClose, forget }: { onClose: () => void; forget: () => Promise<void> }) {
+export function HeardAddresses({ onClose, forget }: { onClose: () => void; forget: () => Promise<boolean> }) {
   const { showId } = useWorkspace();
   const heard = useQuery({
     queryKey: ['heard', showId],

@@ -23,8 +23,8 @@ interface Props {
   readonly faults: readonly contract.SetFault[];
   readonly looking: contract.LookingState | null;
   readonly act: DoOnBench;
-  readonly power: (deviceIds: readonly string[], on: boolean) => Promise<void>;
-  readonly openJack: (deviceId: string, serviceKey: string, replyTo: number | null) => Promise<void>;
+  readonly power: (deviceIds: readonly string[], on: boolean) => Promise<boolean>;
+  readonly openJack: (deviceId: string, serviceKey: string, replyTo: number | null) => Promise<boolean>;
   readonly closeJack: (port: number) => Promise<void>;
 }
 

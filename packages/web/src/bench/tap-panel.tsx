@@ -49,8 +49,13 @@ function useFilter() {
 
 const single = (message: contract.HeardMessage): FoldedLine => ({ message, times: 1, perSecond: null });
 
+interface TapProps {
+  readonly heard: readonly contract.HeardMessage[];
+  readonly forget: () => Promise<boolean>;
+}
+
 /** Everything that goes over the simulated network, as it goes; held still while somebody reads. */
-export function TapPanel({ heard, forget }: { heard: readonly contract.HeardMessage[]; forget: () => Promise<void> }) {
+export function TapPanel({ heard, forget }: TapProps) {
   const { showId } = useWorkspace();
   const tap = useTap(showId);
   const [held, setHeld] = useState<readonly contract.HeardMessage[]>();

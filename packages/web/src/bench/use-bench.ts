@@ -5,7 +5,8 @@ import { takeBench, useBenchPart } from '../live/bench-store.ts';
 import { useNotices } from '../live/notices.tsx';
 import { useWorkspace } from '../live/workspace.tsx';
 
-export type DoOnBench = (wanted: contract.BenchAct) => Promise<void>;
+/** Answers whether it was done; why not is told already. */
+export type DoOnBench = (wanted: contract.BenchAct) => Promise<boolean>;
 
 /**
  * What can be asked of the bench of this show. It is asked for once, told of every change after that, and asked for again
@@ -36,12 +37,14 @@ export function useBench() {
   }, [missing, load, connection]);
 
   const ask = useCallback(
-    async (path: string, body: unknown) => {
+    async (path: string, body: unknown): Promise<boolean> => {
       try {
         await allSaved();
         takeBench(await api.post<contract.BenchState>(`/bench/${showId}/${path}`, body));
+        return true;
       } catch (error) {
         tell({ problem: asProblem(error) });
+        return false;
       }
     },
     [showId, tell, allSaved],

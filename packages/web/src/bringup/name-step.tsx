@@ -1,27 +1,19 @@
-import type { bringup, Show } from '@deep-patch/core';
 import { useBench } from '../bench/use-bench.ts';
 import { useBenchPart } from '../live/bench-store.ts';
-import type { Sheet } from './use-sheet.ts';
-
-interface Props {
-  readonly show: Show;
-  readonly step: bringup.BringUpStep;
-  readonly sheet: Sheet;
-  readonly benchIsOn: boolean;
-  readonly isShut: boolean;
-  readonly onDone: () => void;
-}
+import type { OwnStepProps } from './step-props.ts';
 
 /** What a computer lists by bare numbers and nobody has named: right after a unit was switched on, that is the unit. */
-export function NameStep({ show, step, sheet, benchIsOn, isShut, onDone }: Props) {
+export function NameStep({ show, step, sheet, benchIsOn, isShut, onDone }: OwnStepProps) {
   const { act } = useBench();
   const on = step.partnerId ?? '';
   const name = show.devices[step.deviceId]?.name ?? '';
   const listed = useBenchPart((bench) => bench?.standins.find(({ deviceId }) => deviceId === on)?.endpoints);
   const fresh = listed?.filter(({ called }) => called === null) ?? [];
   const finish = async () => {
-    for (const { name: endpoint } of benchIsOn ? fresh : [])
-      await act({ act: 'name_endpoint', deviceId: on, endpoint, called: `${name}, ${endpoint.split(' ')[0]}` });
+    for (const { name: endpoint } of benchIsOn ? fresh : []) {
+      const called = `${name}, ${endpoint.split(' ')[0]}`;
+      if (!(await act({ act: 'name_endpoint', deviceId: on, endpoint, called }))) return;
+    }
     if (await sheet.done(step)) onDone();
   };
   return (

@@ -20,7 +20,7 @@ export function ResetUnit({ show, deviceId, benchIsOn, name, onReset }: Props) {
   const { mayGo, ...accepting } = useMayLose(show, wanted);
   if (!device) return null;
   const reset = async () => {
-    if (benchIsOn) await act({ act: 'factory', deviceIds: [deviceId] });
+    if (benchIsOn && !(await act({ act: 'factory', deviceIds: [deviceId] }))) return;
     if (await save(bringup.planReset(show, deviceId, { by: name, at: Date.now() }))) onReset();
   };
   return (

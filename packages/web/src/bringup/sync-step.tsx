@@ -1,21 +1,12 @@
-import type { bringup, contract, Show, show as core } from '@deep-patch/core';
+import type { contract, Show, show as core } from '@deep-patch/core';
 import { useState } from 'react';
 import { useBench, type DoOnBench } from '../bench/use-bench.ts';
 import { useBenchPart } from '../live/bench-store.ts';
-import type { Sheet } from './use-sheet.ts';
+import type { OwnStepProps } from './step-props.ts';
 import { useMayLose, WhatIsLost } from './what-is-lost.tsx';
 
-interface Props {
-  readonly show: Show;
-  readonly step: bringup.BringUpStep;
-  readonly sheet: Sheet;
-  readonly benchIsOn: boolean;
-  readonly isShut: boolean;
-  readonly onDone: () => void;
-}
-
 /** Two partners beside each other: what is in both, which of them overwrites the other, and whether they agree then. */
-export function SyncStep({ show, step, sheet, benchIsOn, isShut, onDone }: Props) {
+export function SyncStep({ show, step, sheet, benchIsOn, isShut, onDone }: OwnStepProps) {
   const { act } = useBench();
   const [one, other] = [show.devices[step.deviceId], show.devices[step.partnerId ?? '']];
   const [from, setFrom] = useState<{ of: string; id: string }>();
@@ -51,7 +42,7 @@ export function SyncStep({ show, step, sheet, benchIsOn, isShut, onDone }: Props
 const isOf = (known: contract.PartnersState | null | undefined, one: core.Device, other: core.Device): boolean =>
   known != null && [known.fromId, known.toId].sort().join() === [one.id, other.id].sort().join();
 
-interface ActsProps extends Pick<Props, 'show' | 'benchIsOn' | 'isShut'> {
+interface ActsProps extends Pick<OwnStepProps, 'show' | 'benchIsOn' | 'isShut'> {
   readonly known: contract.PartnersState | null | undefined;
   readonly one: core.Device;
   readonly other: core.Device;

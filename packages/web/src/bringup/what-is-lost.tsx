@@ -74,7 +74,8 @@ function CopyActs({ show, device, act, benchIsOn }: Pick<Props, 'show' | 'device
   const [fault, setFault] = useState<string>();
   const file = useRef<HTMLInputElement>(null);
   const noteCopy = async () => {
-    if (benchIsOn) await act({ act: 'keep_copy', deviceId: device.id });
+    // a copy that could not be made must not stand in the plan
+    if (benchIsOn && !(await act({ act: 'keep_copy', deviceId: device.id }))) return;
     await save(rig.planEditDevice(show, device, { savedOn: new Date().toISOString().slice(0, 10) }));
   };
   const load = async (from: File | undefined) => {
