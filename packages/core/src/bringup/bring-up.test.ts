@@ -316,6 +316,13 @@ describe('what is done', () => {
         .sort(),
     );
     expect(repeatOf(start, stepOf(bringUp(start), 'key_in:a'))).toBeUndefined();
+    // a password is never said to be as it was there: nobody reads it here
+    const secret = { of: 'login', key: 'web:password', label: 'Web: password', was: null, now: 's1' } as const;
+    const row = show.keyedIn['a'] ?? expect.fail('nothing keyed in');
+    const values = [...row.values, { of: secret.of, key: secret.key, label: secret.label, value: secret.now }];
+    const known = { ...show, keyedIn: { a: { ...row, values } } };
+    const both = repeatOf(known, { ...step, lines: [...step.lines, secret] });
+    expect(both?.differs.map(({ label }) => label)).toEqual(['Address', 'Web: password']);
   });
 
   test('a step that fails takes its unit out, the rest goes on, and it is taken up again', () => {
