@@ -150,6 +150,34 @@ describe('the order', () => {
     );
   });
 
+  test('whoever is joined through a unit waits until that has the mode in which it leads on', () => {
+    const relay = boxed('relay', '10.9.0.60', {
+      ...{ forwards: true, adapters: ['lan', 'aux'].map((key) => ({ key, label: key })) },
+      sockets: ['in', 'on'].map((key) => ({
+        key,
+        label: key,
+        connector: 'rj45',
+        adapter: key === 'in' ? 'lan' : 'aux',
+      })) as never,
+      variants: [{ key: 'chain', label: 'Chain', sockets: [{ key: 'on', adapter: 'lan' }] }],
+    });
+    const far = boxed('far', '10.9.0.50');
+    const show = rig({ r: { type: relay, ip: '10.1.0.1' }, a: { type: far, ip: '10.1.0.2' } });
+    const row = show.devices['r'] ?? expect.fail('no row');
+    const wires = [
+      { ...cable('r', 'p-1'), id: 'c-r', fromSocket: 'in' },
+      { ...cable('a', 'on'), id: 'c-a', toDevice: 'r' },
+    ].map((wire) => [wire.id, { ...show.cables['c-r'], ...wire }]);
+    const inMode = (variant: string | null): Show => ({
+      ...show,
+      devices: { ...show.devices, r: { ...row, variant } },
+      cables: { ...show.cables, ...Object.fromEntries(wires) } as Show['cables'],
+    });
+    const plan = bringUp(inMode('chain'));
+    expect(stepOf(plan, 'key_in:a').after).toContain('key_in:r');
+    expect(keys(plan).indexOf('key_in:r')).toBeLessThan(keys(plan).indexOf('key_in:a'));
+  });
+
   test('a unit without a free socket for the computer is joined to it directly', () => {
     const far = boxed('far', '10.9.0.50');
     const show = rig({ a: { type: far, ip: '10.1.0.1' } });
