@@ -172,19 +172,18 @@ function outcome(site: Site, plan: bringup.BringUp): Pick<BroughtUp, 'asPlanned'
 type Settings = ReturnType<typeof settingsOf>;
 type Service = Settings['services'][number];
 
-/** What somebody who looks at the menu can tell: who gets an address from a server has no other. */
+/** What somebody who looks at the menu can tell: an adapter asks a server or it does not, however many rows say so. */
 const essenceOf = (addresses: Settings['addresses']) =>
   Object.fromEntries(
-    Object.entries(addresses).flatMap(([adapter, list]) =>
-      list.length === 0
-        ? []
-        : [
-            [
-              adapter,
-              list.map(({ method, ip, prefix, gateway }) => (method === 'static' ? { ip, prefix, gateway } : method)),
-            ],
-          ],
-    ),
+    Object.entries(addresses)
+      .filter(([, list]) => list.length > 0)
+      .map(([adapter, list]) => [
+        adapter,
+        [
+          ...list.flatMap(({ method, ip, prefix, gateway }) => (method === 'static' ? [{ ip, prefix, gateway }] : [])),
+          ...new Set(list.map(({ method }) => method).filter((method) => method !== 'static')),
+        ],
+      ]),
   );
 
 /** What is off has no ports, and what asks for no login no account. */
