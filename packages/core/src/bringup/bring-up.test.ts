@@ -178,6 +178,23 @@ describe('the order', () => {
     expect(keys(plan).indexOf('key_in:r')).toBeLessThan(keys(plan).indexOf('key_in:a'));
   });
 
+  test('who is to take VLAN tags is set where frames come without them', () => {
+    const found = boxed('found', '10.9.0.50', { ways: [{ way: 'search', note: '', alone: false }] });
+    const show = rig({ a: { type: found, ip: '10.1.0.1' } });
+    const [control, light] = [network({ vlan: 20 }), network({ id: 'light', network: '10.2.0.0', vlan: 30 })];
+    const tagged: Show = {
+      ...show,
+      networks: Object.fromEntries([control, light].map((row) => [row.id, { ...row, rev: 1 }])),
+      addresses: { ...show.addresses, b: { ...address('a', '10.2.0.1'), id: 'b', networkId: 'light', rev: 1 } },
+      types: { ...show.types, hub: { ...(show.types['hub'] ?? expect.fail()), managed: true } },
+    };
+    const [own, both] = [show, tagged].map((each) => stepOf(bringUp(each), 'key_in:a').access[0]?.need?.segment);
+    // nothing else is planned where it is without a tag: the computer is joined to it alone
+    expect([own, both]).toEqual(['"hub', 'alone a lan']);
+    const { segment, segmentNow } = bringUp(tagged).units.get('a') ?? expect.fail('no unit');
+    expect([segment, segmentNow]).toEqual(['!hub 20', '!hub 1']);
+  });
+
   test('a unit without a free socket for the computer is joined to it directly', () => {
     const far = boxed('far', '10.9.0.50');
     const show = rig({ a: { type: far, ip: '10.1.0.1' } });

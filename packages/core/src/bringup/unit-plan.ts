@@ -37,9 +37,11 @@ export function unitPlan(show: Show, addressing: AddressingFacts, cabling: Cabli
   const lines = differences(before, plannedSettings(show, addressing, device));
   const [first] = planned;
   const adapter = first?.interface.adapter ?? type.adapters[0]?.key;
-  const segment = segmentOf(cabling, device.id, adapter, first ? tagOf(cabling, first) : null);
+  const tag = first ? tagOf(cabling, first) : null;
+  const segment = segmentOf(cabling, device.id, adapter, tag);
   const isSet = now.from === 'keyed_in';
-  const isAtFirst = first !== undefined && !isSet && adapter !== type.adapters[0]?.key;
+  // as long as nobody keyed a VLAN in, it hears what comes without a tag
+  const isAtFirst = first !== undefined && !isSet && (adapter !== type.adapters[0]?.key || tag !== null);
   // out of its case it is in its usual mode, in which its cables may lead elsewhere
   const isInMode = !isSet && leadsElsewhere(show, device, type);
   return {
