@@ -21,6 +21,9 @@ export interface Mishaps {
   readonly at: (step: bringup.BringUpStep) => 'failed' | 'skipped' | 'shows' | 'interrupted' | undefined;
 }
 
+/** A unit may move on after it was read off, as when a step was left half way: somebody looks again, but not for ever. */
+const mostReadings = 3;
+
 /** Sets a rig as delivered on a bench that no clock paces, doing nothing but what the sheet says, step by step. */
 export async function bringUpOnBench(
   rig: Show,
@@ -31,7 +34,8 @@ export async function bringUpOnBench(
   const faults: string[] = [];
   const unconfirmed: string[] = [];
   let confirmed = 0;
-  const [read, corrected] = [new Set<string>(), new Set<string>()];
+  const read = new Set<string>();
+  const corrected = new Map<string, number>();
   let [show, steps, at] = [rig, 0, 1];
   try {
     const site = new Site({ show, passwords }, scheduler, () => 0.5, 0);
@@ -84,8 +88,9 @@ export async function bringUpOnBench(
         // where a server or the unit itself picked the address, or nobody wrote down that it was set, somebody reads it off:
         // another one than the sheet believes, or none any more
         const isOther = own ? isElsewhere(step.before, own) : step.before !== 'none';
-        if (step.kind === 'key_in' && isOther && !corrected.has(step.deviceId)) {
-          corrected.add(step.deviceId);
+        const times = corrected.get(step.deviceId) ?? 0;
+        if (step.kind === 'key_in' && isOther && times < mostReadings) {
+          corrected.set(step.deviceId, times + 1);
           apply(bringup.planShowsOther(show, step.deviceId, own ?? null, said));
           continue;
         }
