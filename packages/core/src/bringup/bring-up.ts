@@ -134,6 +134,7 @@ function inOrder(
   const able = adapters.map((own) => ({
     ...own,
     goes: (to: string) => own.home.segment === to || (landings.of(to) !== undefined && leavesOthers(own, to)),
+    cuts: (at: string) => (own.home.segment === at ? undefined : landings.pulledFrom(at)),
   }));
   const rankOf = rankIn(show);
   const attempt = () => {

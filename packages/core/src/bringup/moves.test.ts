@@ -192,3 +192,15 @@ test('what needs each other is told as what nobody can do, and the rest is done'
   const { stuck, moves, before } = fewestMoves(jobs, [{ segment: 'quay', subnets: [], holds: 1 }]);
   expect([stuck, moves, before]).toEqual([[0, 1], [], [2]]);
 });
+
+test('while a cable is led to where another was pulled out, nobody else hears what that one led to', () => {
+  const jobs: Job[] = [
+    { needs: [{ segment: 'alone', subnet: null }], after: [] },
+    { needs: [{ segment: 'quay', subnet: null }], after: [0] },
+  ];
+  const at = (cut: string | undefined): AdapterAt[] => [
+    { segment: 'quay', subnets: [], holds: 1, cuts: (where) => (where === 'alone' ? cut : undefined) },
+    { segment: 'quay', subnets: [], holds: 1, goes: () => false },
+  ];
+  expect([undefined, 'quay'].map((cut) => fewestMoves(jobs, at(cut)).cables)).toEqual([1, 2]);
+});

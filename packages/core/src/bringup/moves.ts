@@ -20,6 +20,8 @@ export interface AdapterAt {
   readonly holds: number;
   /** Can its cable be led to a segment where it is not? */
   readonly goes?: (segment: string) => boolean;
+  /** The segment that nobody else hears as long as its cable is led to one, since another was pulled out for it. */
+  readonly cuts?: (segment: string) => string | undefined;
 }
 
 /** The computer goes somewhere: its cable, its address, or both. `replaces` is the subnet that it leaves for it. */
@@ -147,10 +149,12 @@ function stateOf(
   move: State['move'],
 ): State {
   let done = before;
+  const cut = new Set(adapters.map(({ segment, cuts }) => (segment === null ? undefined : cuts?.(segment))));
+  const isMet = (need: Need) => !cut.has(need.segment) && adapters.some((adapter) => isThere(adapter, need));
   // groups stand behind those that they wait for: one pass is enough
   groups.forEach(({ needs, after }, at) => {
     if (has(done, at) || !after.every((one) => has(done, one))) return;
-    if (needs.some((need) => adapters.some((adapter) => isThere(adapter, need)))) done |= 1n << BigInt(at);
+    if (needs.some(isMet)) done |= 1n << BigInt(at);
   });
   return { adapters, done, cost, guess: cost + leastLeft(groups, adapters, done), from, move };
 }
