@@ -195,6 +195,18 @@ describe('the order', () => {
     expect([segment, segmentNow]).toEqual(['!hub 20', '!hub 1']);
   });
 
+  test('an adapter that nothing is planned for keeps its factory address, and who has the same one is not joined', () => {
+    const two = boxed('two', '10.9.0.50', {
+      adapters: ['lan', 'out'].map((key) => ({ key, label: key })),
+    });
+    const show = rig({ a: { type: two, ip: '10.1.0.1' }, b: { type: boxed('plain', '10.9.0.50'), ip: '10.1.0.2' } });
+    const own = show.interfaces['a-lan'] ?? expect.fail();
+    const other = { ...show, interfaces: { ...show.interfaces, 'a-lan': { ...own, adapter: 'out' } } };
+    expect(keys(bringUp(show)).filter((key) => key.startsWith('join:'))).toEqual(['join:hub', 'join:a', 'join:b']);
+    expect(bringUp(other).blocked.map(({ deviceId }) => deviceId)).toContain('b');
+    expect(keys(bringUp(other))).not.toContain('key_in:b');
+  });
+
   test('a unit without a free socket for the computer is joined to it directly', () => {
     const far = boxed('far', '10.9.0.50');
     const show = rig({ a: { type: far, ip: '10.1.0.1' } });

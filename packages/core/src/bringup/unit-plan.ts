@@ -1,4 +1,4 @@
-import { type AddressingFacts, type Planned } from '../addressing/index.ts';
+import { mustIp, type AddressingFacts, type Planned } from '../addressing/index.ts';
 import { byAdapter, hostOf, rowsBy, socketOf, type Device, type DeviceType, type Show } from '../show/index.ts';
 import type { CablingFacts } from '../cabling/index.ts';
 import { askedVersion, type AskedVersion } from './asked-version.ts';
@@ -57,12 +57,21 @@ export function unitPlan(show: Show, addressing: AddressingFacts, cabling: Cabli
         : segment,
     planned,
     target: first ? standingOf(first) : now.at,
-    takes: planned.flatMap((item) => spotOf(cabling, item)),
+    takes: [...planned.flatMap((item) => spotOf(cabling, item)), ...keptSpot(cabling, device, type, planned)],
     // what an address for the meantime stands for is still to be keyed in
     lines: lines.filter(({ of }) => of !== 'entry'),
     entries: lines.filter(({ of }) => of === 'entry'),
     update: askedVersion(show, device),
   };
+}
+
+/** The factory address of an adapter that nothing is planned for: nobody takes it away, and it stays there. */
+function keptSpot(cabling: CablingFacts, device: Device, type: DeviceType, planned: readonly Planned[]): Spot[] {
+  const [first] = type.adapters;
+  const { mode, ip } = type.factory;
+  const isPlanned = planned.length === 0 || planned.some(({ interface: its }) => its.adapter === first?.key);
+  if (!first || isPlanned || mode !== 'static' || ip === null) return [];
+  return [{ segment: segmentOf(cabling, device.id, first.key, null), ip: mustIp(ip) }];
 }
 
 /** Does a cable go into a socket of it that serves something else in the planned mode than in the usual one? */
