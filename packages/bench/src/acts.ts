@@ -19,7 +19,12 @@ import { staticSetting } from './units/settings.ts';
 import { isUp, settingsOf, type Standin } from './units/standin.ts';
 import { copyOf, heldAgainst, loadCopy } from './units/contents.ts';
 import { dropSet, storeSet, takeSet } from './units/stored-sets.ts';
+import { deliver } from './surfaces/deliver.ts';
 import { touch } from './soundings/touch.ts';
+import { CueRun } from './surfaces/cue-run.ts';
+import { Panels } from './surfaces/panels.ts';
+import { stopAll } from './surfaces/stop-all.ts';
+import { Teaching } from './surfaces/teaching.ts';
 import { computersOf, findWayIn, openFrom } from './looking/ways-in.ts';
 import { confirmUnit } from './looking/confirm.ts';
 import { benchWire } from './looking/wire.ts';
@@ -50,6 +55,10 @@ export class SiteActs {
   confirming: contract.ConfirmingState | null = null;
   private looked: Pick<contract.PartnersState, 'fromId' | 'toId' | 'at' | 'done'> | null = null;
   copied: contract.CopiedState | null = null;
+  teaching: Teaching | undefined;
+  cueRun: CueRun | undefined;
+  tried: contract.Delivery | null = null;
+  readonly panels: Panels;
   private stopScan: (() => void) | undefined;
   private isPullingStopped = false;
   private readonly site: Site;
@@ -63,6 +72,11 @@ export class SiteActs {
     this.watch = new LinkWatch(site, tell.sounded);
     this.faults = new Faults(site);
     site.onBuilt = () => this.faults.setAgain();
+    this.panels = new Panels(site, {
+      machine: (deviceId, what) => this.doMachine(this.unit(deviceId), what),
+      stopAll: (deviceId) => this.do({ act: 'stop_all', deviceId }),
+      moved: (deviceId, move) => this.teaching?.moved(deviceId, move),
+    });
   }
 
   async do(wanted: contract.BenchAct): Promise<void> {
@@ -146,6 +160,36 @@ export class SiteActs {
     set_fault: ({ kind, deviceId }) => void this.faults.set(kind, deviceId),
     clear_fault: ({ id }) => this.faults.clear(id),
     forget_heard: () => this.site.tap.forgetAddresses(),
+    teach: ({ deviceId }) => {
+      this.unit(deviceId);
+      this.teaching = new Teaching(this.site, deviceId);
+    },
+    stop_teaching: () => this.teaching?.stop(),
+    send_message: async ({ act: _, ...message }) =>
+      void (this.tried = await deliver(this.site, { ...message, args: [...message.args] })),
+    stop_all: async ({ deviceId }) => {
+      this.cueRun?.end();
+      await stopAll(this.site, deviceId);
+    },
+    machine: ({ deviceId, what }) => this.doMachine(this.unit(deviceId), what),
+    cues_from: ({ cueId }) => {
+      this.cueRun?.end();
+      this.cueRun = new CueRun(this.site, cueId);
+    },
+    cue_go: async ({ cueId }) => {
+      this.cueRun ??= new CueRun(this.site, cueId);
+      await this.cueRun.go(cueId);
+    },
+    cue_skip: () => this.cueRun?.skip(),
+    cues_end: () => this.cueRun?.end(),
+    rehearse_cues: () => {
+      this.cueRun?.end();
+      this.cueRun = new CueRun(this.site, null);
+      void this.cueRun.rehearse();
+    },
+    feed_level: ({ universe, channel, value }) => void this.site.outside.levels.set(`${universe}.${channel}`, value),
+    feed_page: ({ page, says }) => void this.site.outside.pages.set(page, says),
+    set_list: ({ deviceId, list, names }) => void this.unit(deviceId).memory.lists.set(list, names),
     wake: ({ deviceId }) => this.wake(this.unit(deviceId)),
     scan: ({ deviceId }) => this.startScan(this.unit(deviceId)),
     stop_scan: () => this.stopScan?.(),
@@ -161,6 +205,35 @@ export class SiteActs {
   /** Somebody searches for what is hidden: what happens where must not be told. */
   hides(): boolean {
     return this.hiding || this.rehearsal?.state.result === null || this.script?.state().over === false;
+  }
+
+  /** Looks at what happens by itself: controls that move, and what starts cues. True where something is to be told. */
+  look(): boolean {
+    this.panels.listen();
+    this.teaching?.look();
+    this.cueRun?.look();
+    const { isNew } = this.panels;
+    this.panels.isNew = false;
+    return isNew || this.teaching?.state().running === true || this.cueRun?.state().running === true;
+  }
+
+  private doMachine(standin: Standin, what: NonNullable<core.Assignment['machine']>): void | Promise<void> {
+    const { device, memory } = standin;
+    switch (what) {
+      case 'wake':
+        return this.wake(standin);
+      case 'restart':
+        this.site.restart([device.id]);
+        return undefined;
+      case 'shut_down':
+        this.site.power([device.id], false);
+        return undefined;
+      case 'close':
+        return this.do({ act: 'application', deviceId: device.id, state: 'no_show' });
+      case 'save':
+        this.awake(device.id);
+        memory.face.set('saved', new Date().toTimeString().slice(0, 8));
+    }
   }
 
   private change(deviceId: string, work: (standin: Standin) => unknown): void {

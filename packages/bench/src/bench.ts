@@ -22,6 +22,7 @@ export type BenchRequest =
       readonly passwords: BenchPlan['passwords'] | null;
     }
   | { readonly kind: 'power'; readonly showId: string; readonly deviceIds: readonly string[]; readonly on: boolean }
+  | { readonly kind: 'moves'; readonly showId: string; readonly moved: contract.Moves }
   | { readonly kind: 'sound'; readonly showId: string; readonly linkId: string }
   | { readonly kind: 'act'; readonly showId: string; readonly wanted: contract.BenchAct }
   | { readonly kind: 'state' | 'heard' | 'addresses' | 'capture' | 'unload'; readonly showId: string }
@@ -85,7 +86,7 @@ export class Bench {
       times += 1;
       this.eachSite((showId, entry) => {
         this.tellTap(showId, entry.site);
-        if (times % tapsAState === 0) this.tellState(showId, entry);
+        if (entry.acts.look() || times % tapsAState === 0) this.tellState(showId, entry);
       });
     }, tapEveryMs);
     this.timer.unref();
@@ -113,6 +114,10 @@ export class Bench {
       case 'act':
         await entry.acts.do(request.wanted);
         return this.state(request.showId, entry);
+      case 'moves':
+        entry.acts.panels.listen();
+        entry.acts.panels.move(request.moved.deviceId, request.moved.moves);
+        return null;
       case 'follow':
         if (request.passwords === null && request.changes.every(isQuietHere)) {
           entry.site.renew(followed(entry.site.given, request));
@@ -224,6 +229,11 @@ export class Bench {
       confirming: acts.confirming,
       partners: acts.partners(),
       copied: acts.copied,
+      panels: acts.panels.states(),
+      teaching: acts.teaching?.state() ?? null,
+      stepped: acts.panels.stepping.last,
+      cueRun: acts.cueRun?.state() ?? null,
+      tried: acts.tried,
       watch: { everySeconds: acts.watch.everySeconds, changes: [...acts.watch.changes] },
     };
   }
@@ -265,7 +275,10 @@ export class Bench {
 }
 
 /** Tables of which nothing on the bench depends: what was keyed in and how far somebody has come is true of the units there. */
-const quietTables: ReadonlySet<core.TableName> = new Set(['keyedIn', 'progress', 'documents', 'contacts']);
+const quietTables: ReadonlySet<core.TableName> = new Set([
+  ...(['keyedIn', 'progress', 'documents', 'contacts'] as const),
+  ...(['controls', 'assignments', 'banks', 'cues'] as const),
+]);
 const isQuietHere = ({ edits }: Change): boolean => edits.every(({ table }) => quietTables.has(table));
 
 function leave({ jacks, acts }: Entry): void {

@@ -23,6 +23,8 @@ import {
   type Depth,
   type Sounding,
 } from './links/index.ts';
+import { cueWords, findCues } from './cues/index.ts';
+import { findSurfaces, surfaceWords } from './surfaces/index.ts';
 import { findRig, rigWords } from './rig/index.ts';
 import { lazily, memoOf, type Seen, type Show } from './show/index.ts';
 
@@ -66,6 +68,8 @@ export function analyse(show: Show, seen: Seen, now: number): Analysis {
     ...findFound(show, found),
     ...findCabling(show, facts.cabling, addressing),
     ...findLinks(show, soundings),
+    ...findSurfaces(show),
+    ...findCues(show),
   ]).map(withUntriedMarked);
   const offered = withFixesOf(show, soundings, findings);
   return {
@@ -91,7 +95,14 @@ export const withUntriedMarked = (found: Finding): Finding =>
     ? { ...found, fixes: found.fixes.map((fix) => (reroutes(fix.change) ? { ...fix, untried: true as const } : fix)) }
     : found;
 
-const words = { rig: rigWords, addressing: addressingWords, cabling: cablingWords, links: linkWords } as const;
+const words = {
+  rig: rigWords,
+  addressing: addressingWords,
+  cabling: cablingWords,
+  links: linkWords,
+  surfaces: surfaceWords,
+  cues: cueWords,
+} as const;
 
 /** The sentences of a finding, from the words of its room, with what it stops. */
 export function wordsOf(finding: Finding): Words {

@@ -15,6 +15,8 @@ import {
   type Sounding,
 } from './links/index.ts';
 import { slotShared } from './links/slot-shared.ts';
+import { cueRules } from './cues/index.ts';
+import { surfaceRules } from './surfaces/index.ts';
 import { rigFacts } from './rig/facts.ts';
 import { rigRules } from './rig/find-rig.ts';
 import {
@@ -137,6 +139,8 @@ export class StandingAnalysis {
     const members = segmentMembers(show, facts.cabling, addressing);
     this.lookWith(cablingRules, show, facts.cabling, addressing, members);
     this.lookWith([slotShared], show);
+    this.lookWith(surfaceRules, show);
+    this.lookWith(cueRules, show);
     const asFound = this.want(
       () => {
         read(this.foundSource);

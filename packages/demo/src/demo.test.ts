@@ -117,6 +117,8 @@ describe('Harbour Finals', () => {
       'risky input_differs',
       'risky segment_wireless_hop',
       'risky service_version_below',
+      'risky moves_little',
+      'risky cue_name_unknown',
       'note alike_differ',
       'note known_login',
       'note no_copy',
@@ -125,6 +127,7 @@ describe('Harbour Finals', () => {
       'note factory_inside',
       'note ipv6_on',
       'note waiting',
+      'note odd_unassigned',
     ]);
     expect(unique(findings.map(({ key }) => key))).toBe(true);
   });
@@ -178,6 +181,7 @@ describe('Harbour Finals', () => {
         'alike_differ',
         'known_login',
         'no_copy',
+        'odd_unassigned',
         'several_writers',
         'factory_inside',
       ]),

@@ -1,5 +1,6 @@
 import { show as core, type Show } from '@deep-patch/core';
 import { addresses, blocks, cables, devices, licences, links, networks, passwords, services } from './harbour-rows.ts';
+import { assignments, banks, cues } from './harbour-surfaces.ts';
 import { shippedLibrary, typeLibrary } from './type-library.ts';
 
 /** Passwords of the demo by secret id; the server encrypts them when it loads the show. */
@@ -19,6 +20,9 @@ export function demoShow(id = 'harbour-finals'): Show {
     cables,
     services: allServices(),
     links,
+    assignments,
+    banks,
+    cues,
   };
   const rows = Object.entries(tables).map(([name, list]) => [
     name,

@@ -66,6 +66,7 @@ function addStandin(ground: Ground, device: core.Device, { report, runs }: Joine
     crowdedOut: new Set(),
     guards: [],
     followers: [],
+    ears: [],
     tellers: new Map(),
     openers: new Map(),
     closers: [],

@@ -1,6 +1,7 @@
 import { type contract, addressing, links, type show as core } from '@deep-patch/core';
 import type { Scheduler } from '../ether/scheduler.ts';
 import { sound } from '../soundings/sound.ts';
+import type { SoundRequest } from '../protocols/steps.ts';
 import { soundBack } from '../soundings/touch.ts';
 import { Turns } from '../soundings/turns.ts';
 import { Tap } from '../tap/tap.ts';
@@ -58,6 +59,9 @@ export class Site implements Ground {
   get rev(): number {
     return this.plan.show.rev;
   }
+
+  /** What the world outside the network says: levels of lighting channels, and pages of the web. */
+  readonly outside = { levels: new Map<string, number>(), pages: new Map<string, string>() };
 
   get cables(): ReadonlyMap<string, SiteCable> {
     return this.wiring.cables;
@@ -146,7 +150,7 @@ export class Site implements Ground {
   }
 
   private async soundNow(linkId: string, quiet: boolean): Promise<core.MeasuredSounding | undefined> {
-    const { show, passwords } = this.plan;
+    const { show } = this.plan;
     const link = show.links[linkId];
     if (!link) return undefined;
     await this.settled();
@@ -154,9 +158,8 @@ export class Site implements Ground {
     // what happens from now on makes it one of the past
     const at = Date.now();
     const basis = links.basisOf(show, this.linkFacts(), link);
-    const [controller, target] = [this.standins.get(link.controllerId), this.standins.get(link.targetId)];
-    const entry = links.entryOf(this.linkFacts(), link);
-    const request = { show, link, passwords, controller, target, entry, quiet };
+    const request = { ...this.requestFor(link), quiet };
+    const { controller } = request;
     const result = await sound(request);
     const measured = { linkId, source: 'bench', at, rev: show.rev, basis, ...result } as const;
     if (quiet) return measured;
@@ -164,6 +167,13 @@ export class Site implements Ground {
     controller?.memory.tried.set(linkId, { at: this.scheduler.now(), stoppedAt });
     const back = stoppedAt === null ? await soundBack(request).catch(() => null) : null;
     return { ...measured, back };
+  }
+
+  /** A link with both its ends as they stand here, and what stands in its controller's list. */
+  requestFor(link: core.Link): SoundRequest {
+    const { show, passwords } = this.plan;
+    const [controller, target] = [this.standins.get(link.controllerId), this.standins.get(link.targetId)];
+    return { show, link, passwords, controller, target, entry: links.entryOf(this.linkFacts(), link) };
   }
 
   async settled(): Promise<void> {

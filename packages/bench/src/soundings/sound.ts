@@ -252,7 +252,7 @@ async function isLostToIt(
 }
 
 /** Why nothing leaves the controller whatever is pressed on it; its own screen says so. */
-function sendsNothing(controller: Standin, protocol: show.ServiceType['protocol']): string | undefined {
+export function sendsNothing(controller: Standin, protocol: show.ServiceType['protocol']): string | undefined {
   const { memory, type } = controller;
   if (!type.drives.includes(protocol)) return 'unknown';
   if (memory.application === 'closed') return 'closed';

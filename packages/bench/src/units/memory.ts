@@ -47,6 +47,8 @@ export interface Memory {
   readonly leases: LeaseMemory;
   /** Targets whose address a controller looked up once, by the link. */
   readonly lookedUp: Map<string, LookedUp>;
+  /** Lists of names that it keeps, by their keys. */
+  readonly lists: Map<string, readonly string[]>;
   /** Files of a watched folder. */
   folder: readonly string[];
   /** Bundles of functions that it got a licence for. */
@@ -104,6 +106,7 @@ export const freshMemory = (type: show.DeviceType, swaps = 0): Memory => ({
   allowed: new Set(),
   leases: new Map(),
   lookedUp: new Map(),
+  lists: new Map(type.lists.map(({ key, names }) => [key, names])),
   folder: [],
   seats: new Set(),
   contents: new Map(),

@@ -1,3 +1,4 @@
+import type { OscMessage } from '@deep-patch/codecs';
 import type { contract, show } from '@deep-patch/core';
 import type { DhcpClient } from '../ether/dhcp-client.ts';
 import type { DhcpServer } from '../ether/dhcp-server.ts';
@@ -31,6 +32,8 @@ export interface Standin {
   readonly guards: ((command: show.Command, values: ReadonlyMap<string, string>) => boolean)[];
   /** Told after a command was done. */
   readonly followers: ((command: show.Command, values: ReadonlyMap<string, string>) => void)[];
+  /** Asked first what an OSC message is for: true where it was taken. `answer` goes back to whoever sent it. */
+  readonly ears: ((message: OscMessage, answer: (reply: OscMessage) => void) => boolean)[];
   /** How its running services tell by themselves what is done at it, by their keys: where they tell anybody at all. */
   readonly tellers: Map<string, (command: show.Command, values: ReadonlyMap<string, string>) => void>;
   /** How its running services that are to open a connection try to, by their keys. */

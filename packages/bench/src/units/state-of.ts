@@ -44,6 +44,7 @@ export function stateOf(
       isAsStored: core.isEqual(settings, settingsOf(standin)),
     })),
     lamps,
+    lists: Object.fromEntries(memory.lists),
     endpoints: isUp(standin)
       ? standin.endpoints().map((name) => ({ name, called: memory.endpointNames.get(name) ?? null }))
       : [],

@@ -14,6 +14,7 @@ import {
   vlanSchema,
 } from '../schemas/index.ts';
 import { faultKinds } from '../show/index.ts';
+import { machineActs } from '../schemas/index.ts';
 import type { Fixed } from './fixed.ts';
 import { unitCopySchema } from './unit-copy.ts';
 import { rehearsalScriptSchema } from './rehearsal-script.ts';
@@ -52,6 +53,22 @@ const addressSchema = z.strictObject({ ip: ipSchema, prefix: prefixSchema, gatew
 const wayInSchema = z.enum(settingWays);
 const landingSchema = z.strictObject({ deviceId: idSchema, socket: idSchema, vlan: vlanSchema.nullable() });
 const position = z.int().min(1).max(32);
+const message = { targetId: idSchema, serviceKey: idSchema, command: idSchema.nullable() };
+const values = { args: schemas.links.shape.args, typed: shortText };
+/** Controls of a surface that were moved, in order; `value` as the control counts. */
+export const movesSchema = z.strictObject({
+  ...unit,
+  moves: z
+    .array(
+      z.strictObject({
+        control: idSchema,
+        part: schemas.assignments.shape.part.unwrap(),
+        value: z.number().min(-1e9).max(1e9),
+      }),
+    )
+    .min(1)
+    .max(100),
+});
 const guess = { kind: z.enum(faultKinds), ...unit };
 
 /** Everything that may be done on a bench beside power, soundings and jacks. */
@@ -115,9 +132,32 @@ export const actSchema = z.discriminatedUnion('act', [
   act('scan', unit),
   act('stop_scan', {}),
   act('forget_heard', {}),
+  /** Takes the next control that moves, on the bench or through a jack; it ends by itself. */
+  act('teach', unit),
+  act('stop_teaching', {}),
+  /** Sends one message of a controller by itself. */
+  act('send_message', { controllerId: idSchema, ...message, ...values }),
+  /** Everything that can be stopped is stopped; null is for the whole show. */
+  act('stop_all', { deviceId: idSchema.nullable() }),
+  act('machine', { ...unit, what: z.enum(machineActs) }),
+  act('cues_from', { cueId: idSchema.nullable() }),
+  act('cue_go', { cueId: idSchema }),
+  act('cue_skip', {}),
+  act('cues_end', {}),
+  act('rehearse_cues', {}),
+  /** What the outside world says: a lighting channel, or a page of the web. */
+  act('feed_level', {
+    universe: z.int().min(1).max(63_999),
+    channel: z.int().min(1).max(512),
+    value: z.int().min(0).max(255),
+  }),
+  act('feed_page', { page: shortText.min(1), says: shortText }),
+  /** What a unit has in one of its lists of names. */
+  act('set_list', { ...unit, list: idSchema, names: z.array(shortText.min(1)).max(500) }),
 ]);
 
 /** What somebody does on the bench beside power and soundings. */
+export type Moves = Fixed<z.output<typeof movesSchema>>;
 export type BenchAct = Fixed<z.output<typeof actSchema>>;
 /** What somebody keys in at a unit: one address of an adapter, its mode, or one service. */
 export type KeyedChange = Fixed<z.output<typeof keyedSchema>>;

@@ -33,6 +33,11 @@ const parts: Readonly<Record<keyof Parts, true>> = {
   partners: true,
   copied: true,
   watch: true,
+  panels: true,
+  teaching: true,
+  stepped: true,
+  cueRun: true,
+  tried: true,
 };
 const names = Object.keys(parts) as (keyof Parts)[];
 

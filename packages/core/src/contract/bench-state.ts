@@ -8,6 +8,7 @@ import type {
   LoginMethod,
   SettingKind,
 } from '../show/index.ts';
+import type { CueRunState, Delivery, PanelState, SteppedState, TeachingState } from './panel-state.ts';
 import type { UnitCopy } from './unit-copy.ts';
 
 /** The bench as every screen draws it: what the server tells and the bench answers with. */
@@ -34,6 +35,12 @@ export interface BenchState {
   readonly partners: PartnersState | null;
   readonly copied: CopiedState | null;
   readonly watch: WatchState;
+  readonly panels: readonly PanelState[];
+  readonly teaching: TeachingState | null;
+  readonly stepped: SteppedState | null;
+  readonly cueRun: CueRunState | null;
+  /** What became of the message that was sent by itself last. */
+  readonly tried: Delivery | null;
 }
 
 /**
@@ -84,6 +91,8 @@ export interface StandinState {
   readonly lamps: readonly LinkLamp[];
   /** Names under which a computer's system lists what is connected, with what somebody called each. */
   readonly endpoints: readonly { readonly name: string; readonly called: string | null }[];
+  /** Lists of names that it keeps, as they are now. */
+  readonly lists: Readonly<Record<string, readonly string[]>>;
   readonly heard: number;
   readonly lastAt: number | null;
 }

@@ -32,6 +32,17 @@ export type {
   WayNow,
   WatchState,
 } from './bench-state.ts';
+export { movesSchema } from './acts.ts';
+export type { Moves } from './acts.ts';
+export type {
+  ControlState,
+  CueDone,
+  CueRunState,
+  Delivery,
+  PanelState,
+  SteppedState,
+  TeachingState,
+} from './panel-state.ts';
 export type { LiveMessage } from './live.ts';
 export { rehearsalScriptSchema } from './rehearsal-script.ts';
 export type { RehearsalScript, ScriptStep } from './rehearsal-script.ts';

@@ -7,6 +7,7 @@ export {
   nextSlot,
   planAddLink,
   planAddLinks,
+  planBareLink,
   slotsOf,
   planEditLink,
   planEditService,
@@ -58,3 +59,5 @@ export { lookingWords } from './looking-words.ts';
 export { causesFor, symptoms, symptomWords } from './symptoms.ts';
 export type { CauseKey, NextCheck } from './causes.ts';
 export type { ListedCause, Symptom } from './symptoms.ts';
+export { messageFault } from './message-faults.ts';
+export type { MessageFault } from './message-faults.ts';

@@ -63,9 +63,38 @@ export function notDrivable(show: Show, controller: Device): { target: Device; t
  * port to hear replies on, its first command to test with. A target that was not told where to send replies is told.
  */
 export function planAddLink(show: Show, intent: LinkIntent): Change | undefined {
-  const { controllerId, targetId, serviceKey, slot, id } = intent;
-  const target = show.devices[targetId];
-  const type = serviceTypeOf(show, target, serviceKey);
+  const { controllerId, targetId } = intent;
+  const found = linkRow(show, intent);
+  if (!found) return undefined;
+  const { row, service, type } = found;
+  const isFree = type.replies === 'list' || service.sendTo === null;
+  const answers = type.transport === 'udp' && service.sendPort !== null && isFree;
+  const own = controllerIp(show, controllerId, targetId);
+  const told =
+    row.role === 'waits'
+      ? service.sendTo === null && own !== null
+        ? [updateRow('services', service, { sendTo: own, sendPort: row.port })]
+        : []
+      : answers
+        ? [updateRow('services', service, toldToReply(type, service, own))]
+        : [];
+  return changeOf(linkLabel(show, intent), [insertRow('links', row), ...told]);
+}
+
+const linkLabel = (show: Show, { controllerId, targetId }: LinkIntent): string =>
+  `Let ${show.devices[controllerId]?.name ?? 'a controller'} control ${show.devices[targetId]?.name ?? 'a target'}`;
+
+/** The same without a word to the target about replies, of which its own finding tells: for rules, which ask no facts. */
+export function planBareLink(show: Show, intent: LinkIntent): Change | undefined {
+  const found = linkRow(show, intent);
+  return found && changeOf(linkLabel(show, intent), [insertRow('links', found.row)]);
+}
+
+function linkRow(
+  show: Show,
+  { id, controllerId, targetId, serviceKey, slot }: LinkIntent,
+): { row: Content<'links'>; service: Service; type: ServiceType } | undefined {
+  const type = serviceTypeOf(show, show.devices[targetId], serviceKey);
   const service = rowsBy(show, 'services', 'deviceId')
     .get(targetId)
     ?.find(({ key }) => key === serviceKey);
@@ -73,33 +102,15 @@ export function planAddLink(show: Show, intent: LinkIntent): Change | undefined 
   const [command] = type.commands;
   const opens = roleOf(service, type) === 'opens';
   const row = contentWith('links', {
-    id,
-    controllerId,
-    targetId,
-    serviceKey,
-    slot,
-    host: null,
+    ...{ id, controllerId, targetId, serviceKey, slot, host: null, account: null, secretId: null },
     // a target that opens the connection finds the controller waiting where it goes
     role: opens ? 'waits' : 'opens',
     port: opens ? (service.sendPort ?? service.receivePort) : service.receivePort,
     replyPort: opens ? null : service.sendPort,
-    account: null,
-    secretId: null,
     command: command?.key ?? null,
     args: command ? exampleArgs(command) : [],
   });
-  const isFree = type.replies === 'list' || service.sendTo === null;
-  const answers = type.transport === 'udp' && service.sendPort !== null && isFree;
-  const own = controllerIp(show, controllerId, targetId);
-  const told = opens
-    ? service.sendTo === null && own !== null
-      ? [updateRow('services', service, { sendTo: own, sendPort: row.port })]
-      : []
-    : answers
-      ? [updateRow('services', service, toldToReply(type, service, own))]
-      : [];
-  const name = show.devices[controllerId]?.name ?? 'a controller';
-  return changeOf(`Let ${name} control ${target?.name ?? 'a target'}`, [insertRow('links', row), ...told]);
+  return { row, service, type };
 }
 
 export interface SeveralLinks {

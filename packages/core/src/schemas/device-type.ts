@@ -11,6 +11,7 @@ import {
   shortText,
   systemSchema,
 } from './scalars.ts';
+import { feedbackSchema, typeControlSchema } from './surfaces.ts';
 import {
   deviceKinds,
   socketRoles,
@@ -37,6 +38,10 @@ const argumentSchema = z.strictObject({
   max: z.number().optional(),
   unit: shortText.optional(),
   example: z.union([z.number(), z.string(), z.boolean()]),
+  /** The value at which it does nothing, as the middle of a pan. */
+  neutral: z.number().optional(),
+  /** The list of the unit that it takes a name from, by its key. */
+  list: idSchema.optional(),
 });
 
 /**
@@ -52,6 +57,10 @@ const commandSchema = z.strictObject({
   args: z.array(argumentSchema).max(8),
   sets: z.array(z.strictObject({ parameter: nameSchema, value: shortText })).max(8),
   reply: z.strictObject({ address: z.string().min(1).max(200), args: z.array(shortText).max(8) }).nullable(),
+  /** A show cannot be run without it. */
+  essential: z.boolean().optional(),
+  /** The command that undoes it or goes the other way: whoever can start has to be able to stop. */
+  counterpart: idSchema.optional(),
 });
 
 const serviceTypeSchema = z.strictObject({
@@ -72,6 +81,9 @@ const serviceTypeSchema = z.strictObject({
   onByDefault: z.boolean(),
   lowestFirmware: shortText.nullable(),
   commands: z.array(commandSchema).max(200),
+  feedback: z.array(feedbackSchema).max(100).optional(),
+  /** Messages that it takes in within a second; where nothing is said, as many as come. */
+  perSecond: z.int().min(1).max(100_000).optional(),
 });
 
 const socketSchema = z.strictObject({
@@ -235,6 +247,16 @@ export const typeSchema = z.strictObject({
   papers: z.array(shortText.min(1)).max(16).default([]),
   /** Protocols that this type can speak as a controller. */
   drives: z.array(z.enum(protocols)).max(8).default([]),
+  /** Keys of the commands that it can send at all, where it is a client of limited scope; with none it sends any. */
+  sendsOnly: z.array(idSchema).max(64).default([]),
+  /** What a hand moves on it, where it is a surface, and how many layers or pages of meanings it has. */
+  controls: z.array(typeControlSchema).max(512).default([]),
+  layers: z.int().min(1).max(100).default(1),
+  /** Lists of names that it keeps, such as callers or clips, with those that it has on the bench. */
+  lists: z
+    .array(z.strictObject({ key: idSchema, label: nameSchema, names: z.array(nameSchema).max(500) }))
+    .max(8)
+    .default([]),
   /** What its own screen shows on the bench: parameter and starting value. */
   face: z
     .array(z.strictObject({ parameter: nameSchema, start: shortText }))
@@ -250,7 +272,10 @@ export function typeFaults(type: Shape): { path: (string | number)[]; message: s
   const sockets = new Set(type.sockets.map(({ key }) => key));
   const bundles = new Set(type.bundles.map(({ key }) => key));
   const features = new Set(type.features.map(({ key }) => key));
-  const lists = ['adapters', 'sockets', 'variants', 'services', 'features', 'bundles', 'accessories'] as const;
+  const lists = [
+    ...(['adapters', 'sockets', 'variants', 'services', 'features', 'bundles', 'accessories'] as const),
+    ...(['controls', 'lists'] as const),
+  ] as const;
   const faults = lists.flatMap((list) => doubled(list, type[list]));
   const say = (path: (string | number)[], message: string) => void faults.push({ path, message });
   const adapterKnown = (key: string | null) => key === null || adapters.has(key);
@@ -294,6 +319,25 @@ export function typeFaults(type: Shape): { path: (string | number)[]; message: s
         say(['services', at, 'commands', n, path], `No argument is called “${name}”`);
     }),
   );
+  type.services.forEach(({ commands, feedback = [] }, at) => {
+    const keys = new Set(commands.map(({ key }) => key));
+    const kept = new Set(type.lists.map(({ key }) => key));
+    commands.forEach(({ counterpart, args }, n) => {
+      if (counterpart !== undefined && !keys.has(counterpart))
+        say(['services', at, 'commands', n, 'counterpart'], `There is no command “${counterpart}”`);
+      args.forEach(({ list }, m) => {
+        if (list !== undefined && !kept.has(list))
+          say(['services', at, 'commands', n, 'args', m, 'list'], `There is no list “${list}”`);
+      });
+    });
+    faults.push(
+      ...doubled('feedback', feedback).map(({ path, message }) => ({ path: ['services', at, ...path], message })),
+    );
+  });
+  type.controls.forEach(({ least, greatest }, at) => {
+    if (least === greatest)
+      say(['controls', at, 'greatest'], 'Its end stops are the same: it could send one value only');
+  });
   if (type.form === 'program' && type.adapters.length + type.sockets.length > 0)
     say(['form'], 'A program has no adapters or sockets of its own');
   return faults;

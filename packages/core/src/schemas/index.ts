@@ -7,6 +7,7 @@ export {
   licenceScopes,
   connectionRoles,
   loginMethods,
+  machineActs,
   networkPurposes,
   powerFeeds,
   protocols,

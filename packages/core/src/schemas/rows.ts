@@ -1,6 +1,8 @@
 import { z } from 'zod';
 import { kindSchema, typeFaults, typeSchema as typeShape } from './device-type.ts';
+import { cueSchema } from './cues.ts';
 import {
+  argumentsSchema,
   count,
   daySchema,
   feedSchema,
@@ -19,6 +21,7 @@ import {
   vlanSchema,
 } from './scalars.ts';
 import { limits } from './limits.ts';
+import { assignmentSchema, bankSchema, controlSchema } from './surfaces.ts';
 import {
   accountUses,
   cableGrades,
@@ -352,7 +355,7 @@ export const linkSchema = z.strictObject({
   mustHold: z.boolean().default(false),
   /** The message as it was typed, where no command of the target reads so; `command` names none then. */
   typed: shortText.default(''),
-  args: z.array(z.union([z.number(), z.string().max(200), z.boolean()])).max(8),
+  args: argumentsSchema,
 });
 
 /** Licences owned for one bundle of a model. */
@@ -381,6 +384,10 @@ export const schemas = {
   progress: progressSchema,
   documents: documentSchema,
   contacts: contactSchema,
+  controls: controlSchema,
+  assignments: assignmentSchema,
+  banks: bankSchema,
+  cues: cueSchema,
 } as const;
 
 export type TableName = keyof typeof schemas;

@@ -43,3 +43,5 @@ export const loginSchema = z.enum(loginMethods);
 export const feedSchema = z.enum(powerFeeds);
 /** A VLAN by its number (IEEE 802.1Q section 9.6). */
 export const vlanSchema = z.int().min(1).max(limits.vlan);
+/** Values of a message, in the order of its arguments. */
+export const argumentsSchema = z.array(z.union([z.number(), z.string().max(200), z.boolean()])).max(8);

@@ -106,3 +106,25 @@ export const accountUses = ['system', 'maker', 'administrator'] as const;
 
 /** What runs on a network; sockets and gear have their own places in it. */
 export const networkPurposes = ['control', 'audio', 'led', 'video', 'management', 'guest', 'mixed'] as const;
+
+/** What a hand moves on a surface: `pad` has two axes, `region` is a part of a touch screen. */
+export const controlKinds = ['key', 'switch', 'fader', 'encoder', 'pad', 'region'] as const;
+
+/** What light a control has. */
+export const controlLamps = ['none', 'lamp', 'colour'] as const;
+
+/** Which movement of a control: turning an encoder one way or the other, an axis of a pad. */
+export const controlParts = ['whole', 'up', 'down', 'x', 'y'] as const;
+
+export const transferCurves = ['straight', 'table'] as const;
+
+/** What a fader does that is elsewhere than its parameter: the parameter jumps to it, or waits until it comes past. */
+export const pickUps = ['jump', 'when_passed'] as const;
+
+export const assignmentDeeds = ['command', 'choose_target', 'show_layer', 'machine', 'stop_all'] as const;
+
+/** What is done to a machine itself. */
+export const machineActs = ['wake', 'save', 'close', 'restart', 'shut_down'] as const;
+
+/** The fader that stands apart from the strips: a bus by an assignment of its own, or one more channel, which stays or follows the layer. */
+export const oddFaders = ['none', 'bus', 'channel', 'channel_of_layer'] as const;

@@ -241,6 +241,21 @@ describe('what may be left out of a row', () => {
     progress: { id: 'a', deviceId: 'd' },
     documents: { id: 'a', model: 'm', title: 'T', fileId: 'a'.repeat(64), bytes: 1 },
     contacts: { id: 'a', name: 'A' },
+    controls: { id: 'a', deviceId: 'd', label: 'A', kind: 'fader', row: 0, column: 0 },
+    assignments: { id: 'a', deviceId: 'd', control: 'f-1' },
+    banks: {
+      ...{
+        id: 'a',
+        deviceId: 'd',
+        targetId: 't',
+        serviceKey: 'osc',
+        command: 'level',
+        channel: 'channel',
+        level: 'level',
+      },
+      place: 0,
+    },
+    cues: { id: 'a', number: 1, name: 'A', controllerId: 'd' },
   };
 
   test.each(Object.keys(rows) as (keyof typeof rows)[])('has the value that the schema gives it: %s', (table) =>

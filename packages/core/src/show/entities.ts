@@ -81,6 +81,25 @@ const usual: { readonly [T in FlatTable]: Usual<T> } = {
   },
   documents: {},
   contacts: { knows: '', reach: '' },
+  controls: { address: '', least: 0, greatest: 1, region: null },
+  assignments: {
+    layer: null,
+    part: 'whole',
+    does: 'command',
+    targetId: null,
+    serviceKey: null,
+    command: null,
+    args: [],
+    drives: null,
+    transfer: null,
+    among: [],
+    number: null,
+    machine: null,
+    feedback: null,
+    label: '',
+  },
+  banks: { offset: null, odd: 'none' },
+  cues: { enabled: true, starts: { by: 'hand' }, messages: [], note: '', proved: null },
 };
 
 /** Every table of a show, in an order in which each refers only to those before it. */
@@ -100,6 +119,10 @@ export const tableNames = [
   'progress',
   'documents',
   'contacts',
+  'controls',
+  'assignments',
+  'banks',
+  'cues',
 ] as const satisfies readonly TableName[];
 
 /**
@@ -132,3 +155,12 @@ export type Link = Row<'links'>;
 export type Document = Row<'documents'>;
 export type Contact = Row<'contacts'>;
 export type KeyedIn = Row<'keyedIn'>;
+export type Control = Row<'controls'>;
+export type TypeControl = DeviceType['controls'][number];
+export type Feedback = NonNullable<ServiceType['feedback']>[number];
+export type Assignment = Row<'assignments'>;
+export type Transfer = NonNullable<Assignment['transfer']>;
+export type Bank = Row<'banks'>;
+export type Cue = Row<'cues'>;
+export type CueMessage = Cue['messages'][number];
+export type CueStart = Cue['starts'];

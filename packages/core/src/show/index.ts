@@ -93,16 +93,23 @@ export type { Applied, Conflict } from './change.ts';
 export type { Change, Edit } from './entities.ts';
 export type {
   Address,
+  Assignment,
+  Bank,
   Block,
   Cable,
   Command,
   Contact,
   Content,
+  Control,
+  Cue,
+  CueMessage,
+  CueStart,
   Device,
   CommitAct,
   DeviceKind,
   DeviceType,
   Document,
+  Feedback,
   Interface,
   Progress,
   KeyedIn,
@@ -118,6 +125,8 @@ export type {
   SettingKind,
   ServiceType,
   TableName,
+  Transfer,
+  TypeControl,
 } from './entities.ts';
 export type { FieldChoice } from './merge.ts';
 export type { LayerName, LayerState } from './layers.ts';

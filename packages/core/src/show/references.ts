@@ -18,6 +18,12 @@ const references: readonly { from: TableName; column: string; to: TableName }[] 
   { from: 'links', column: 'targetId', to: 'devices' },
   { from: 'keyedIn', column: 'deviceId', to: 'devices' },
   { from: 'progress', column: 'deviceId', to: 'devices' },
+  { from: 'controls', column: 'deviceId', to: 'devices' },
+  { from: 'assignments', column: 'deviceId', to: 'devices' },
+  { from: 'assignments', column: 'targetId', to: 'devices' },
+  { from: 'banks', column: 'deviceId', to: 'devices' },
+  { from: 'banks', column: 'targetId', to: 'devices' },
+  { from: 'cues', column: 'controllerId', to: 'devices' },
 ];
 
 /** Rows to remove with the given ones because they would point nowhere, found table by table. */

@@ -1,3 +1,4 @@
+import { cameraPanel } from './control-layouts.ts';
 import { command, httpService, lanSocket, makeType, pictureOut, usb } from './make-type.ts';
 
 const position = command({
@@ -41,6 +42,37 @@ const iris = command({
   reply: { address: '/control/iris', args: ['{share}'] },
 });
 
+const angle = { name: 'angle', type: 'f', unit: '°', example: 0, neutral: 0 } as const;
+const steering = [
+  command({
+    key: 'pan',
+    label: 'Turn left or right',
+    method: 'PUT',
+    address: '/control/pan',
+    args: [{ ...angle, min: -90, max: 90 }],
+    sets: [{ parameter: 'pan', value: '{angle}°' }],
+    reply: { address: '/control/pan', args: ['{angle}'] },
+  }),
+  command({
+    key: 'tilt',
+    label: 'Turn up or down',
+    method: 'PUT',
+    address: '/control/tilt',
+    args: [{ ...angle, min: -30, max: 90 }],
+    sets: [{ parameter: 'tilt', value: '{angle}°' }],
+    reply: { address: '/control/tilt', args: ['{angle}'] },
+  }),
+  command({
+    key: 'zoom',
+    label: 'Zoom',
+    method: 'PUT',
+    address: '/control/zoom',
+    args: [{ name: 'share', type: 'f', min: 0, max: 1, example: 0.5, neutral: 0 }],
+    sets: [{ parameter: 'zoom', value: '{share}' }],
+    reply: { address: '/control/zoom', args: ['{share}'] },
+  }),
+];
+
 export const panTiltCamera = makeType({
   model: 'pan-tilt-camera',
   name: 'Pan-tilt camera',
@@ -49,13 +81,21 @@ export const panTiltCamera = makeType({
   factory: { linkLocal6: true, login: 'create' },
   sockets: [lanSocket, pictureOut('sdi-out', 'picture out', 'sdi')],
   services: [
-    httpService({ port: 80, logins: ['digest', 'basic', 'none'], lowestFirmware: '1.4' }, [position, lamp, bars]),
+    httpService({ port: 80, logins: ['digest', 'basic', 'none'], lowestFirmware: '1.4' }, [
+      position,
+      lamp,
+      bars,
+      ...steering,
+    ]),
   ],
   features: [{ key: 'follow', label: 'follow a person', lowest: '2.0', bundle: null }],
   face: [
     { parameter: 'position', start: 'home' },
     { parameter: 'lamp', start: 'false' },
     { parameter: 'bars', start: 'false' },
+    { parameter: 'pan', start: '0°' },
+    { parameter: 'tilt', start: '0°' },
+    { parameter: 'zoom', start: '0' },
   ],
   ways: [{ way: 'web' }, { way: 'search', note: 'finds it by its IPv6 address' }, { way: 'menu' }],
   commits: [
@@ -94,6 +134,7 @@ export const cameraRemote = makeType({
   drives: ['http'],
   lampMeans: 'login',
   looksUpOnce: true,
+  controls: cameraPanel,
   needsGateway: true,
   commits: [
     { of: 'address', acts: [{ act: 'confirm_entry' }, { act: 'leave_setup' }] },

@@ -1,3 +1,4 @@
+import { screenKeys } from './control-layouts.ts';
 import { command, httpService, lanSocket, makeType, oscService, pictureOut, usb } from './make-type.ts';
 
 const lastReply = [{ parameter: 'last reply', start: '—' }];
@@ -41,11 +42,26 @@ export const callerGateway = makeType({
         key: 'show-caller',
         label: 'Show a caller by name',
         address: '/callers/show',
-        args: [{ name: 'name', type: 's', example: 'Harbour master' }],
+        args: [{ name: 'name', type: 's', example: 'Harbour master', list: 'callers' }],
+        counterpart: 'hide-caller',
         sets: [{ parameter: 'on screen', value: '{name}' }],
         reply: { address: '/callers/shown', args: ['{name}'] },
       }),
+      command({
+        key: 'hide-caller',
+        label: 'Take the caller off',
+        address: '/callers/hide',
+        sets: [{ parameter: 'on screen', value: 'nobody' }],
+        reply: { address: '/callers/hidden', args: [] },
+      }),
     ]),
+  ],
+  lists: [
+    {
+      key: 'callers',
+      label: 'callers',
+      names: ['Harbour master', 'Rosa Lindquist', 'Bram Okafor', 'Ines Duarte', 'Jury boat'],
+    },
   ],
   face: [{ parameter: 'on screen', start: 'nobody' }],
   most: { sources: 4, controllers: null },
@@ -60,6 +76,8 @@ export const buttonPanel = makeType({
   kind: 'button-panel',
   lampMeans: 'address',
   drives: ['osc', 'http', 'text'],
+  controls: screenKeys,
+  layers: 4,
   sockets: [lanSocket, usb()],
   helpers: [{ label: 'panel bridge', purpose: 'stays running in the background and drives the keys' }],
   power: [{ feed: 'poe' }, { feed: 'usb' }],

@@ -57,7 +57,8 @@ type OscSpec = Pick<CommandContent, 'key' | 'label' | 'address'> & Partial<Comma
 export const command = (spec: OscSpec): CommandContent => ({ args: [], sets: [], reply: null, ...spec });
 
 export function oscService(
-  ports: { receivePort: number; sendPort: number | null; replies?: ServiceContent['replies'] },
+  ports: Pick<ServiceContent, 'receivePort' | 'sendPort'> &
+    Partial<Pick<ServiceContent, 'replies' | 'feedback' | 'perSecond'>>,
   commands: CommandContent[],
   lowestFirmware: string | null = null,
 ): ServiceContent {

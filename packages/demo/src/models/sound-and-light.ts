@@ -1,8 +1,9 @@
+import { faderStrips } from './control-layouts.ts';
 import { command, httpService, lanSocket, makeType, midiService, oscService, usb } from './make-type.ts';
 
 const cue = { name: 'cue', type: 'i', min: 1, max: 9999, example: 31 } as const;
 const fade = { name: 'fade', type: 'f', min: 0, max: 600, unit: 's', example: 4 } as const;
-const level = { name: 'level', type: 'f', min: -90, max: 10, unit: 'dB', example: -6 } as const;
+const level = { name: 'level', type: 'f', min: -90, max: 10, unit: 'dB', example: -6, neutral: 0 } as const;
 
 export const lightingDesk = makeType({
   model: 'lighting-desk',
@@ -10,38 +11,51 @@ export const lightingDesk = makeType({
   kind: 'lighting',
   factoryIp: '10.88.0.60',
   services: [
-    oscService({ receivePort: 8300, sendPort: 8310 }, [
-      command({
-        key: 'start-cue',
-        label: 'Start a cue',
-        address: '/desk/cue/{cue}/start',
-        args: [cue, fade],
-        sets: [
-          { parameter: 'cue', value: '{cue}' },
-          { parameter: 'state', value: 'running, {fade} s' },
+    oscService(
+      {
+        receivePort: 8300,
+        sendPort: 8310,
+        perSecond: 100,
+        feedback: [
+          { key: 'runs', label: 'a cue runs', parameter: 'state', means: 'the cue is running', lit: ['running'] },
         ],
-        reply: { address: '/desk/cue/{cue}/running', args: ['T'] },
-      }),
-      command({
-        key: 'stop-cue',
-        label: 'Stop a cue',
-        address: '/desk/cue/{cue}/stop',
-        args: [cue],
-        sets: [
-          { parameter: 'cue', value: '{cue}' },
-          { parameter: 'state', value: 'stopped' },
-        ],
-        reply: { address: '/desk/cue/{cue}/running', args: ['F'] },
-      }),
-      command({
-        key: 'grand-master',
-        label: 'Set the grand master',
-        address: '/desk/master',
-        args: [{ name: 'share', type: 'f', min: 0, max: 1, example: 1 }],
-        sets: [{ parameter: 'master', value: '{share}' }],
-        reply: { address: '/desk/master', args: ['{share}'] },
-      }),
-    ]),
+      },
+      [
+        command({
+          key: 'start-cue',
+          essential: true,
+          counterpart: 'stop-cue',
+          label: 'Start a cue',
+          address: '/desk/cue/{cue}/start',
+          args: [cue, fade],
+          sets: [
+            { parameter: 'cue', value: '{cue}' },
+            { parameter: 'state', value: 'running, {fade} s' },
+          ],
+          reply: { address: '/desk/cue/{cue}/running', args: ['T'] },
+        }),
+        command({
+          key: 'stop-cue',
+          counterpart: 'start-cue',
+          label: 'Stop a cue',
+          address: '/desk/cue/{cue}/stop',
+          args: [cue],
+          sets: [
+            { parameter: 'cue', value: '{cue}' },
+            { parameter: 'state', value: 'stopped' },
+          ],
+          reply: { address: '/desk/cue/{cue}/running', args: ['F'] },
+        }),
+        command({
+          key: 'grand-master',
+          label: 'Set the grand master',
+          address: '/desk/master',
+          args: [{ name: 'share', type: 'f', min: 0, max: 1, example: 1, neutral: 1 }],
+          sets: [{ parameter: 'master', value: '{share}' }],
+          reply: { address: '/desk/master', args: ['{share}'] },
+        }),
+      ],
+    ),
   ],
   face: [
     { parameter: 'cue', start: '—' },
@@ -86,6 +100,36 @@ export const mixer = makeType({
         sets: [{ parameter: 'scene', value: '{scene}' }],
         reply: { address: '/mixer/scene', args: ['{scene}'] },
       }),
+      command({
+        key: 'mute',
+        label: 'Mute a channel',
+        address: '/mixer/channel/{channel}/mute',
+        args: [
+          { name: 'channel', type: 'i', min: 1, max: 32, example: 3 },
+          { name: 'muted', type: 'T', example: true },
+        ],
+        sets: [{ parameter: 'mute {channel}', value: '{muted}' }],
+        reply: { address: '/mixer/channel/{channel}/mute', args: ['{muted}'] },
+      }),
+      command({
+        key: 'pan',
+        label: 'Place a channel left or right',
+        address: '/mixer/channel/{channel}/pan',
+        args: [
+          { name: 'channel', type: 'i', min: 1, max: 32, example: 3 },
+          { name: 'pan', type: 'f', min: -1, max: 1, example: 0, neutral: 0 },
+        ],
+        sets: [{ parameter: 'pan {channel}', value: '{pan}' }],
+        reply: { address: '/mixer/channel/{channel}/pan', args: ['{pan}'] },
+      }),
+      command({
+        key: 'main-level',
+        label: 'Set the main level',
+        address: '/mixer/main/level',
+        args: [level],
+        sets: [{ parameter: 'main', value: '{level} dB' }],
+        reply: { address: '/mixer/main/level', args: ['{level}'] },
+      }),
     ]),
     midiService('midi', 'network MIDI', [
       command({
@@ -103,6 +147,9 @@ export const mixer = makeType({
   ],
   face: [
     { parameter: 'scene', start: '1' },
+    { parameter: 'main', start: '0 dB' },
+    { parameter: 'mute 1', start: 'false' },
+    { parameter: 'pan 1', start: '0' },
     ...[1, 2, 3, 4].map((channel) => ({ parameter: `fader ${channel}`, start: '0 dB' })),
   ],
   matches: [{ model: 'stage-rack', rule: 'equal' }],
@@ -186,6 +233,8 @@ export const faderBank = makeType({
   factoryIp: '10.88.0.90',
   drives: ['osc', 'midi'],
   lampMeans: 'carrier',
+  controls: faderStrips,
+  layers: 2,
   sockets: [lanSocket, usb()],
   face: [1, 2, 3, 4].map((channel) => ({ parameter: `fader ${channel}`, start: '0 dB' })),
   ways: [{ way: 'menu', note: 'hold its first key while switching on' }],

@@ -17,6 +17,8 @@ const grades: Readonly<Record<findings.Grade, readonly string[]>> = {
     'service_cannot_speak access_account_differs access_missing access_password_differs',
     'message_argument_count message_argument_range message_argument_spelling message_argument_type message_not_a_message',
     'message_unknown_command',
+    'surface_no_way command_gone value_unfit control_unfit client_scope',
+    'cue_target_gone cue_no_way cue_value_unfit cue_circle',
     'reply_no_way_back reply_other_reply_port reply_replies_elsewhere reply_reply_port_taken',
   ],
   risky: [
@@ -27,12 +29,15 @@ const grades: Readonly<Record<findings.Grade, readonly string[]>> = {
     'access_left_open access_not_required access_open_but_filled address_depends_on_lease message_none_chosen',
     'port_starts_first segment_wireless_hop service_version_below service_version_unclear service_version_unknown',
     'doubled_name doubled_unit doubled_mac feature_below feed_no_switch feed_unfit name_shared no_computer',
+    'control_gone two_meanings moves_little sends_beyond without_counterpart essential_missing banks_overlap',
+    'cue_command_unknown cue_does_not_trigger cue_name_unknown cue_name_doubled cue_number_shared cue_fires_twice cue_too_fast',
     'partner_versions gateways_short stations_share parts_moved platform_other_system platform_too_old seats_short too_many_sources',
     'too_many_controllers accessory_missing firmware_below chain_too_deep too_long_for_rate native_differs socket_other_vlan input_differs input_doubled',
   ],
   note: [
     'block_outside block_tight factory_inside gateway_idle network_tight on_no_network pool_over_block public_range',
     'waiting ipv6_on alike_differ alike_pair converter_needed feature_unclear feature_unknown known_login names_differ newer_hidden',
+    'control_lossy lamp_unlabelled banks_gap banks_beyond odd_unassigned',
     'no_copy on_battery partner_unknown platform_unknown platform_unsaid seats_idle grade_unknown lengths_unknown loop_held several_writers',
   ],
 };

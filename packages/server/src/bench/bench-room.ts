@@ -47,6 +47,16 @@ export class BenchRoom {
     return this.change({ kind: 'act', showId, wanted });
   }
 
+  /**
+   * Controls of a surface were moved: passed on at once, in the order in which they come, past whatever else is asked of
+   * the show; what becomes of them is told as news.
+   */
+  async moves(showId: string, moved: contract.Moves): Promise<void> {
+    if (!this.loaded.has(showId)) await this.state(showId);
+    this.usedAt.set(showId, Date.now());
+    await this.bench.ask({ kind: 'moves', showId, moved });
+  }
+
   /** The OSC addresses that were heard, in alphabetical order. */
   addresses(showId: string): Promise<contract.HeardAddress[]> {
     return this.inTurn(showId, () => this.bench.ask({ kind: 'addresses', showId }));

@@ -40,6 +40,11 @@ export function benchRoutes(pool: Pool, room: BenchRoom): Router {
     response.json(await room.act(params.showId, readInput(contract.actSchema, body)));
   });
 
+  routes.post('/:showId/moves', async ({ params, body }, response) => {
+    await room.moves(params.showId, readInput(contract.movesSchema, body));
+    response.status(204).end();
+  });
+
   routes.get('/:showId/addresses', async ({ params }, response) => {
     response.json(await room.addresses(params.showId));
   });

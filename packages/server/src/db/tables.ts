@@ -162,4 +162,45 @@ export const statements: Readonly<Record<show.TableName, Statements>> = {
       from jsonb_to_recordset($2::jsonb) as r(id text, rev integer, name text, knows text, reach text)`,
     remove: `delete from contact where show_id = $1 and id = any($2)`,
   },
+  controls: {
+    select: `select id, rev, device_id as "deviceId", label, kind, "row", "column", address, least, greatest, region
+      from control where show_id = $1 and ($2::text[] is null or id = any($2))`,
+    insert: `insert into control (show_id, id, rev, device_id, label, kind, "row", "column", address, least, greatest, region)
+      select $1, id, rev, "deviceId", label, kind, "row", "column", address, least, greatest, region
+      from jsonb_to_recordset($2::jsonb) as r(id text, rev integer, "deviceId" text, label text, kind text, "row" integer,
+        "column" integer, address text, least double precision, greatest double precision, region jsonb)`,
+    remove: `delete from control where show_id = $1 and id = any($2)`,
+  },
+  assignments: {
+    select: `select id, rev, device_id as "deviceId", control, layer, part, does, target_id as "targetId",
+        service_key as "serviceKey", command, args, drives, transfer, among, number, machine, feedback, label
+      from assignment where show_id = $1 and ($2::text[] is null or id = any($2))`,
+    insert: `insert into assignment (show_id, id, rev, device_id, control, layer, part, does, target_id, service_key, command,
+        args, drives, transfer, among, number, machine, feedback, label)
+      select $1, id, rev, "deviceId", control, layer, part, does, "targetId", "serviceKey", command, args, drives, transfer,
+        among, number, machine, feedback, label
+      from jsonb_to_recordset($2::jsonb) as r(id text, rev integer, "deviceId" text, control text, layer integer, part text,
+        does text, "targetId" text, "serviceKey" text, command text, args jsonb, drives text, transfer jsonb, among text[],
+        number integer, machine text, feedback text, label text)`,
+    remove: `delete from assignment where show_id = $1 and id = any($2)`,
+  },
+  banks: {
+    select: `select id, rev, device_id as "deviceId", target_id as "targetId", service_key as "serviceKey", command, channel,
+        level, place, "offset", odd
+      from bank where show_id = $1 and ($2::text[] is null or id = any($2))`,
+    insert: `insert into bank (show_id, id, rev, device_id, target_id, service_key, command, channel, level, place, "offset", odd)
+      select $1, id, rev, "deviceId", "targetId", "serviceKey", command, channel, level, place, "offset", odd
+      from jsonb_to_recordset($2::jsonb) as r(id text, rev integer, "deviceId" text, "targetId" text, "serviceKey" text,
+        command text, channel text, level text, place integer, "offset" integer, odd text)`,
+    remove: `delete from bank where show_id = $1 and id = any($2)`,
+  },
+  cues: {
+    select: `select id, rev, number, name, controller_id as "controllerId", enabled, starts, messages, note, proved
+      from cue where show_id = $1 and ($2::text[] is null or id = any($2))`,
+    insert: `insert into cue (show_id, id, rev, number, name, controller_id, enabled, starts, messages, note, proved)
+      select $1, id, rev, number, name, "controllerId", enabled, starts, messages, note, proved
+      from jsonb_to_recordset($2::jsonb) as r(id text, rev integer, number double precision, name text, "controllerId" text,
+        enabled boolean, starts jsonb, messages jsonb, note text, proved jsonb)`,
+    remove: `delete from cue where show_id = $1 and id = any($2)`,
+  },
 };

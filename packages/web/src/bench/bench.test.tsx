@@ -77,6 +77,7 @@ const standin = (patch: Partial<contract.StandinState> = {}): contract.StandinSt
   unstored: false,
   lamps: [],
   endpoints: [],
+  lists: {},
   heard: 0,
   lastAt: null,
   ...patch,

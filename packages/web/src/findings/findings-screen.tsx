@@ -7,7 +7,14 @@ import { FindingCard } from '../parts/finding-card.tsx';
 import { ScreenHead } from '../parts/screen-head.tsx';
 import { whereOf } from './where-of.ts';
 
-const rooms = { rig: 'Rig', addressing: 'Addresses', cabling: 'Cables', links: 'Links' } as const;
+const rooms = {
+  rig: 'Rig',
+  addressing: 'Addresses',
+  cabling: 'Cables',
+  links: 'Links',
+  surfaces: 'Surfaces',
+  cues: 'Cues',
+} as const;
 
 /** Everything that is wrong, worst first, with its fix beside it. */
 export function FindingsScreen() {

@@ -190,6 +190,7 @@ function later({ standin }: Input, waitMs: number, run: () => void): void {
 const lateness = (ms: number): string => (ms < 10_000 ? `${Math.round(ms)} ms` : `${Math.round(ms / 1000)} s`);
 
 function takeMessage({ standin, type, from, answer }: Input, message: OscMessage): void {
+  if (standin.ears.some((hears) => hears(message, answer))) return;
   const matches = commandsFor(type.commands, message.address);
   let isKnown = false;
   for (const match of matches) {

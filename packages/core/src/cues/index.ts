@@ -1,0 +1,32 @@
+export { notations, notationWords, readOsc, writtenOsc } from './osc-notation.ts';
+export { aimedAt, commandOf, faultOf, messageWords, oscOf, placesOf, triggering } from './messages.ts';
+export { checkName, namesIn, shippedNames } from './names.ts';
+export { messageFor, planSeries, readList, seriesItems } from './series.ts';
+export {
+  cuesInOrder,
+  freeNumbers,
+  numberBetween,
+  planAddCue,
+  planCopyCue,
+  planEditCue,
+  planMoveCue,
+  planRenumber,
+} from './order.ts';
+export { findInMessages, planReplace } from './replace.ts';
+export {
+  basisOfCue,
+  circlesOf,
+  cueCounts,
+  loadOf,
+  proofOf,
+  startedBy,
+  startKey,
+  startWords,
+  takesInput,
+} from './triggers.ts';
+export { cueRules, cueWords, findCues } from './find-cues.ts';
+export type { Notation, NotationFault, OscText, OscValue } from './osc-notation.ts';
+export type { Aimed } from './messages.ts';
+export type { NameCheck, NamesOf } from './names.ts';
+export type { SeriesItem } from './series.ts';
+export type { Replaced, Wanted } from './replace.ts';

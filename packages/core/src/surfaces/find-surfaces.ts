@@ -1,0 +1,35 @@
+import { wordsOfRules, type Finding } from '../findings/index.ts';
+import type { Show } from '../show/index.ts';
+import { bankCrowding, oddFader } from './rules/banks.ts';
+import { withoutCounterpart } from './rules/completeness.ts';
+import {
+  clientScope,
+  controlGone,
+  lampWithoutName,
+  movesLittle,
+  notUnderstood,
+  noWay,
+  twoMeanings,
+  unfitControl,
+} from './rules/meanings.ts';
+
+/** In the order in which they are asked. */
+export const surfaceRules = [
+  controlGone,
+  twoMeanings,
+  noWay,
+  notUnderstood,
+  unfitControl,
+  movesLittle,
+  clientScope,
+  withoutCounterpart,
+  bankCrowding,
+  oddFader,
+  lampWithoutName,
+] as const;
+
+/** What, why and what to do for each finding of the surfaces. */
+export const surfaceWords = wordsOfRules(surfaceRules);
+
+export const findSurfaces = (show: Show): Finding[] =>
+  surfaceRules.flatMap((rule): readonly Finding[] => rule.find(show));
