@@ -1,5 +1,6 @@
 import { createBrowserRouter, Link, Navigate } from 'react-router';
 import { Empty, Loading } from './parts/empty.tsx';
+import { BareShell } from './shell/bare-shell.tsx';
 import { ScreenFault } from './shell/screen-fault.tsx';
 import { screens } from './shell/screens.ts';
 import { ShowShell } from './shell/shell.tsx';
@@ -21,6 +22,19 @@ export const router = createBrowserRouter([
         ErrorBoundary: ScreenFault,
       })),
       { path: '*', Component: NotHere },
+    ],
+  },
+  {
+    path: '/shows/:showId/operate',
+    Component: BareShell,
+    HydrateFallback: Loading,
+    ErrorBoundary: ScreenFault,
+    children: [
+      {
+        path: ':deviceId',
+        lazy: async () => ({ Component: (await import('./surfaces/operator-page.tsx')).OperatorPage }),
+        ErrorBoundary: ScreenFault,
+      },
     ],
   },
   { path: '*', Component: NotHere },

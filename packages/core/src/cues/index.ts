@@ -10,8 +10,11 @@ export {
   planCopyCue,
   planEditCue,
   planMoveCue,
+  planRemoveCue,
   planRenumber,
 } from './order.ts';
+export { planProofs } from './proofs.ts';
+export { firstMessage, messageWith, targetsOf } from './targets.ts';
 export { findInMessages, planReplace } from './replace.ts';
 export {
   basisOfCue,
@@ -26,6 +29,7 @@ export {
 } from './triggers.ts';
 export { cueRules, cueWords, findCues } from './find-cues.ts';
 export type { Notation, NotationFault, OscText, OscValue } from './osc-notation.ts';
+export type { CueTarget } from './targets.ts';
 export type { Aimed } from './messages.ts';
 export type { NameCheck, NamesOf } from './names.ts';
 export type { SeriesItem } from './series.ts';

@@ -3,6 +3,7 @@ import {
   contentWith,
   insertRow,
   memoFor,
+  planRemove,
   rowsOf,
   updateRow,
   type Change,
@@ -89,3 +90,6 @@ const numbered = (label: string, order: readonly Cue[]): Change | undefined =>
     label,
     order.map((cue, at) => updateRow('cues', cue, { number: at + 1 })),
   );
+
+export const planRemoveCue = (show: Show, cue: Cue): Change =>
+  planRemove(show, 'cues', [cue.id], `Remove cue ${cue.number}`);

@@ -13,11 +13,13 @@ export {
   planBanks,
   planClear,
   planControl,
+  planDeed,
   planEditAssignment,
   planEditBank,
   planEditControl,
   planRemoveControl,
   planScale,
+  regionFor,
 } from './plan-assign.ts';
 export { findSurfaces, surfaceRules, surfaceWords } from './find-surfaces.ts';
 export type { SurfaceControl } from './controls.ts';

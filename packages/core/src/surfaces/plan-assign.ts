@@ -53,9 +53,17 @@ export function planAssign(show: Show, surface: Device, intent: AssignIntent): C
       before: contentOf(row),
       after: null,
     })),
-    insertRow('assignments', assignmentFor(surface, intent)),
+    insertRow('assignments', { ...assignmentFor(surface, intent), ...groupOf(show, surface, offer.target.id) }),
   ];
   return changeOf(label.slice(0, 200), edits);
+}
+
+/** A unit that the panel chooses among others gets its orders only while it is chosen (need 8.20). */
+function groupOf(show: Show, surface: Device, targetId: string): Partial<Pick<Assignment, 'targetId' | 'among'>> {
+  const chooser = (rowsBy(show, 'assignments', 'deviceId').get(surface.id) ?? []).find(
+    (row) => row.does === 'choose_target' && [row.targetId, ...row.among].includes(targetId),
+  );
+  return chooser ? { targetId: chooser.targetId, among: chooser.among } : {};
 }
 
 const contentOf = ({ rev: _, ...content }: Assignment): Content<'assignments'> => content;
@@ -225,3 +233,38 @@ export const planEditBank = (show: Show, bank: Bank, patch: Partial<Content<'ban
   changeOf(`Change the channels of ${show.devices[bank.deviceId]?.name ?? 'a surface'}`, [
     updateRow('banks', bank, patch),
   ]);
+
+/** A control does something that no target offers: it chooses, shows a layer, acts on a machine, or stops everything. */
+export function planDeed(
+  show: Show,
+  surface: Device,
+  { id, control, layer, does }: Pick<AssignIntent, 'id' | 'control' | 'layer'> & Pick<Assignment, 'does'>,
+  patch: Partial<Content<'assignments'>>,
+): Change | undefined {
+  const gone = assignmentsOn(show, surface.id, control.key).filter(isAt(layer, 'whole'));
+  const row = contentWith('assignments', { id, deviceId: surface.id, control: control.key, layer, does, ...patch });
+  return changeOf(`${control.label} of ${surface.name}`.slice(0, 200), [
+    ...gone.map((old): Edit => ({
+      table: 'assignments',
+      id: old.id,
+      base: old.rev,
+      before: contentOf(old),
+      after: null,
+    })),
+    insertRow('assignments', row),
+  ]);
+}
+
+/** A region of a unit's touch screen, one beside the other until there is no room. */
+export const regionFor = (surface: Device, id: string, before: number): Content<'controls'> =>
+  contentWith('controls', {
+    ...{
+      id,
+      deviceId: surface.id,
+      label: `Region ${before + 1}`,
+      kind: 'region',
+      row: 0,
+      column: Math.min(63, before),
+    },
+    region: { screenWidth: 1920, screenHeight: 1080, x: (before % 6) * 320, y: 0, width: 300, height: 300 },
+  });

@@ -11,9 +11,10 @@ const machines: Readonly<Record<NonNullable<Assignment['machine']>, string>> = {
 };
 
 /** What a control does, as it stands beside it: short, with the unit where one is meant. */
-export function meaningWords(show: Show, { assignment, does, offer, args, drives }: Meaning): string {
+export function meaningWords(show: Show, { assignment, bank, does, offer, args, drives }: Meaning): string {
   const target = offer?.target.name ?? show.devices[assignment?.targetId ?? '']?.name ?? 'nobody';
   if (assignment?.label) return assignment.label;
+  if (bank && offer) return `channel ${args[offer.command.args.findIndex(({ name }) => name === bank.channel)] ?? ''}`;
   switch (does) {
     case 'choose_target':
       return `Choose ${chosen(show, assignment)}`;

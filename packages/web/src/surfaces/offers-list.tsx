@@ -1,0 +1,102 @@
+import { useDraggable } from '@dnd-kit/core';
+import { surfaces, type show as core } from '@deep-patch/core';
+import { GripVertical } from 'lucide-react';
+import { useMemo, useState } from 'react';
+import { useShow } from '../live/workspace.tsx';
+import { hasWords } from '../parts/has-words.ts';
+
+interface Props {
+  readonly surface: core.Device;
+  /** The control that a click assigns to; without one offers are only dragged. */
+  readonly onto: surfaces.SurfaceControl | undefined;
+  readonly onPick: (offer: surfaces.Offer) => void;
+}
+
+export const offerId = ({ target, service, command }: surfaces.Offer): string =>
+  `${target.id} ${service.key} ${command.key}`;
+
+/** What targets offer, by unit and function; what is essential and still on no control is marked. */
+export function OffersList({ surface, onto, onPick }: Props) {
+  const show = useShow();
+  const [filter, setFilter] = useState('');
+  const offers = useMemo(() => surfaces.offersFor(show, surface), [show, surface]);
+  const missing = useMemo(() => {
+    const targets = new Map(offers.map(({ target }) => [target.id, target]));
+    return new Set([...targets.values()].flatMap((target) => surfaces.missingOf(show, target).map(offerId)));
+  }, [show, offers]);
+  const isMeant = hasWords(filter);
+  const shown = offers.filter(({ target, command, service }) =>
+    isMeant(`${target.name} ${command.label} ${service.label} ${command.address}`),
+  );
+  return (
+    <section className="grid gap-1.5">
+      <h3 className="text-xs font-semibold text-mute">What targets offer</h3>
+      <input
+        type="search"
+        className="field"
+        placeholder="Find a function"
+        aria-label="Find a function"
+        value={filter}
+        onChange={(event) => setFilter(event.target.value)}
+      />
+      <ul className="max-h-72 overflow-auto rounded-sm border border-rule">
+        {shown.slice(0, 200).map((offer) => (
+          <Offered
+            key={offerId(offer)}
+            offer={offer}
+            missing={missing.has(offerId(offer))}
+            onto={onto}
+            onPick={onPick}
+          />
+        ))}
+        {shown.length === 0 && (
+          <li className="p-3 text-mute">
+            {offers.length === 0
+              ? `${surface.name} drives nothing that is here: its type names the protocols that it speaks.`
+              : 'Nothing is called so.'}
+          </li>
+        )}
+      </ul>
+    </section>
+  );
+}
+
+function Offered({
+  offer,
+  missing,
+  onto,
+  onPick,
+}: {
+  readonly offer: surfaces.Offer & { readonly linked: boolean };
+  readonly missing: boolean;
+  readonly onto: surfaces.SurfaceControl | undefined;
+  readonly onPick: (offer: surfaces.Offer) => void;
+}) {
+  const { setNodeRef, listeners, attributes } = useDraggable({ id: offerId(offer), data: { offer } });
+  const name = `${offer.target.name}: ${offer.command.label}`;
+  return (
+    <li className="flex items-center gap-1 border-b border-rule last:border-0">
+      <button
+        ref={setNodeRef}
+        type="button"
+        className="cursor-grab px-1 py-2 text-faint"
+        {...listeners}
+        {...attributes}
+        aria-label={`Drag ${name} onto a control`}
+      >
+        <GripVertical size={13} aria-hidden />
+      </button>
+      <button
+        type="button"
+        className="min-w-0 flex-1 truncate py-1.5 text-left disabled:cursor-default"
+        disabled={!onto}
+        title={`${name} · ${offer.command.address}`}
+        onClick={() => onPick(offer)}
+      >
+        {offer.target.name} <b className="font-semibold">{offer.command.label}</b>
+        {missing && <span className="ml-1.5 text-error">✕ on no control</span>}
+        {!offer.linked && <span className="ml-1.5 text-xs text-faint">no link yet</span>}
+      </button>
+    </li>
+  );
+}
