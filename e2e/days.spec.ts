@@ -1,71 +1,18 @@
-import { expect, test, type Locator, type Page } from '@playwright/test';
-import { newShow, pasteGear, placeRest, row, takeIn, watchProblems, well } from './steps.ts';
-
-/** Gear, network and addresses of a job, as a crew sets it up from nothing. */
-async function begin(page: Page, name: string, gear: string, units: string): Promise<string> {
-  const showId = await newShow(page, name);
-  await pasteGear(page, gear);
-  await takeIn(page, units);
-  await page.goto(`/shows/${showId}/addresses?do=add`);
-  await page.getByLabel('Range').fill('10.70.3.0/24');
-  await page.getByRole('dialog').getByRole('button', { name: 'Add network' }).click();
-  await placeRest(page);
-  return showId;
-}
-
-async function runsOn(page: Page, showId: string, program: RegExp, computer: RegExp): Promise<void> {
-  await page.goto(`/shows/${showId}/rig`);
-  await row(page, program).click();
-  await page.getByRole('link', { name: 'Its page' }).click();
-  const choice = page.getByLabel('Runs on');
-  const value = await choice.locator('option').filter({ hasText: computer }).getAttribute('value');
-  await choice.selectOption(value);
-  await page.getByRole('button', { name: 'Save these' }).click();
-  await expect(page.getByRole('button', { name: 'Save these' })).toBeDisabled();
-}
-
-/** One controller and everything that it is to control, in one go. */
-async function link(page: Page, showId: string, controller: string, targets: readonly RegExp[]): Promise<void> {
-  await page.goto(`/shows/${showId}/links?do=add`);
-  const dialog = page.getByRole('dialog');
-  await dialog.getByLabel('Controller', { exact: true }).selectOption({ label: controller });
-  for (const target of targets) await dialog.getByRole('checkbox', { name: target }).check();
-  await dialog.getByRole('button', { name: /^Add/ }).click();
-  await expect(dialog).toBeHidden();
-}
-
-/** The rows of the links table; its headings are of the controllers, and named like them. */
-const linkRow = (page: Page, target: RegExp) => page.locator('[role=row][aria-selected]').and(row(page, target));
-
-/** Makes what a link asks for, one button after the other, until nothing stops it. */
-async function takeUpOffers(page: Page): Promise<void> {
-  const offer = well(page).getByRole('button', { name: /^(Plug|Cable) / });
-  await expect(async () => {
-    if (await offer.first().isVisible()) await offer.first().click({ timeout: 1_000 });
-    await expect(well(page)).toContainText('8 of 8', { timeout: 1_000 });
-  }).toPass({ timeout: 40_000 });
-}
-
-async function cableUp(page: Page, showId: string, targets: readonly RegExp[]): Promise<void> {
-  await page.goto(`/shows/${showId}/links`);
-  for (const target of targets)
-    for (const each of await all(linkRow(page, target))) {
-      await each.click();
-      await expect(each).toHaveAttribute('aria-selected', 'true');
-      await takeUpOffers(page);
-    }
-}
-
-async function all(rows: Locator): Promise<Locator[]> {
-  await expect(rows.first()).toBeVisible();
-  return rows.all();
-}
-
-async function powerOn(page: Page, showId: string): Promise<void> {
-  await page.goto(`/shows/${showId}/bench`);
-  await page.getByRole('button', { name: 'Power on' }).first().click();
-  await expect(page.getByText(/(\d+) stand-ins · \1 with power/)).toBeVisible();
-}
+import { expect, test, type Page } from '@playwright/test';
+import {
+  begin,
+  cableUp,
+  link,
+  newShow,
+  pasteGear,
+  placeRest,
+  powerOn,
+  row,
+  runsOn,
+  takeIn,
+  watchProblems,
+  well,
+} from './steps.ts';
 
 /** Every link sounded: all of them reach the bottom with real bytes. */
 async function soundAll(page: Page, showId: string, links: number): Promise<void> {

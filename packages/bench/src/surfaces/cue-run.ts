@@ -17,6 +17,7 @@ export class CueRun {
   private readonly done: contract.CueDone[] = [];
   private readonly waits = new Map<string, { readonly at: number; readonly cancel: () => void }>();
   private rehearsing = false;
+  private rehearsed = false;
   private ended = false;
   /** What was true of each start when it was looked at last: only what becomes true starts a cue. */
   private readonly held = new Set<string>();
@@ -66,6 +67,7 @@ export class CueRun {
       this.nextId = cue.id;
       await this.send(cue, false);
     }
+    this.rehearsed = this.rehearsing;
     this.rehearsing = false;
     this.nextId = null;
   }
@@ -166,7 +168,13 @@ export class CueRun {
   state(): contract.CueRunState {
     const now = this.site.scheduler.now();
     return {
-      ...{ nextId: this.nextId, running: !this.ended, rehearsing: this.rehearsing, startedAt: this.startedAt },
+      ...{
+        nextId: this.nextId,
+        running: !this.ended,
+        rehearsing: this.rehearsing,
+        rehearsed: this.rehearsed,
+        startedAt: this.startedAt,
+      },
       // to the tenth of a second: finer than anybody reads, and a state is not new at every look
       waiting: [...this.waits].map(([cueId, { at }]) => ({
         cueId,

@@ -69,6 +69,8 @@ export interface CueRunState {
   readonly running: boolean;
   /** Every cue is done one after the other, without its waits. */
   readonly rehearsing: boolean;
+  /** It was a rehearsal, and went through to its end. */
+  readonly rehearsed: boolean;
   readonly startedAt: number;
   /** Cues that start by themselves in so many milliseconds. */
   readonly waiting: readonly { readonly cueId: string; readonly inMs: number }[];

@@ -153,13 +153,14 @@ const seconds = (ms: number): string => `${Math.round(ms / 100) / 10} s`;
 
 /** What a record of a rehearsal holds for: the very messages, and where they lead. */
 export function basisOfCue(show: Show, cue: Cue): string {
-  const ways = cue.messages.map(({ targetId, serviceKey }) => {
+  // field by field: a database gives fields back in another order than they went in
+  const parts = cue.messages.map(({ targetId, serviceKey, command, args, typed, delayMs }) => {
     const link = (rowsBy(show, 'links', 'controllerId').get(cue.controllerId) ?? []).find(
       (own) => own.targetId === targetId && own.serviceKey === serviceKey,
     );
-    return link ? [link.id, link.port, link.host] : null;
+    return [targetId, serviceKey, command, args, typed, delayMs, link ? [link.id, link.port, link.host] : null];
   });
-  return hashed(JSON.stringify([cue.messages, ways]));
+  return hashed(JSON.stringify(parts));
 }
 
 /** FNV-1a in 32 bits (the algorithm of draft-eastlake-fnv), as eight digits: it only has to differ when its text does. */

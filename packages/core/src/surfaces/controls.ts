@@ -6,6 +6,7 @@ import {
   typeOf,
   type Control,
   type Device,
+  type DeviceKind,
   type Show,
   type TypeControl,
 } from '../show/index.ts';
@@ -34,10 +35,17 @@ const listed = memoFor(({ controls }: { readonly controls: readonly TypeControl[
   controls.map((control) => ({ ...control, address: '', region: null, listedBy: undefined })),
 );
 
+/** What is there to be touched, whether or not anybody has said yet with which controls. */
+const touched: ReadonlySet<DeviceKind> = new Set(['camera-remote', 'fader-bank', 'button-panel', 'tablet', 'phone']);
+
 /** Units that have anything to be moved on, by name. */
 export const surfacesOf = (show: Show): Device[] =>
   rowsOf(show, 'devices')
-    .filter((device) => (typeOf(show, device)?.controls.length ?? 0) > 0 || hasOwn(show, device.id))
+    .filter((device) => {
+      const type = typeOf(show, device);
+      if (!type) return false;
+      return type.controls.length > 0 || hasOwn(show, device.id) || (touched.has(type.kind) && type.drives.length > 0);
+    })
     .sort(byName);
 
 const hasOwn = (show: Show, deviceId: string): boolean =>

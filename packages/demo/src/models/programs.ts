@@ -196,6 +196,28 @@ const trackPlayer = makeType({
   runsOn: [...everywhere],
 });
 
+/** Pages for a touch screen: what they send and show is told by OSC, and each address of theirs is a control. */
+const touchPages = makeType({
+  model: 'touch-pages',
+  form: 'program',
+  name: 'Touch pages',
+  kind: 'tablet',
+  drives: ['osc'],
+  services: [
+    oscService({ receivePort: 9010, sendPort: null, replies: 'sender' }, [
+      command({
+        key: 'page',
+        label: 'Show a page',
+        address: '/pages/{page}',
+        args: [{ name: 'page', type: 'i', min: 1, max: 20, example: 1 }],
+        sets: [{ parameter: 'page', value: '{page}' }],
+      }),
+    ]),
+  ],
+  face: [{ parameter: 'page', start: '1' }],
+  runsOn: [...everywhere, { system: 'linux', lowest: null }, { system: 'mobile', lowest: null }],
+});
+
 /** Programs: they run on a computer of the rig and use its adapters. */
 export const programs = [
   cueProgram,
@@ -207,4 +229,5 @@ export const programs = [
   mixerEditor,
   mixerRemote,
   trackPlayer,
+  touchPages,
 ];

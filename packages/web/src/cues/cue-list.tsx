@@ -84,7 +84,7 @@ function Rows({ order, chosen, run, onChoose, onMove }: Props & { readonly onMov
   return (
     <div
       ref={box}
-      role="listbox"
+      role="grid"
       aria-label="Cues"
       tabIndex={0}
       className="min-h-0 min-w-[40rem] flex-1 overflow-y-auto"
@@ -120,15 +120,17 @@ function Tide({ run }: { readonly run: contract.CueRunState }) {
     <div
       className="flex items-center gap-3 border-t-2 border-accent bg-accent/15 px-3 text-[13px]"
       style={{ height: tideHeight }}
-      role="status"
+      role="row"
     >
-      <b className="text-accent">{run.rehearsing ? 'rehearsing' : run.running ? 'we are here' : 'stopped here'}</b>
-      <span className="text-mute">
-        {first
-          ? `${number} by itself in ${Math.ceil(first.inMs / 1000)} s`
-          : run.nextId === null
-            ? 'the list is through'
-            : 'none waits'}
+      <span role="gridcell" className="flex gap-3">
+        <b className="text-accent">{run.rehearsing ? 'rehearsing' : run.running ? 'we are here' : 'stopped here'}</b>
+        <span className="text-mute">
+          {first
+            ? `${number} by itself in ${Math.ceil(first.inMs / 1000)} s`
+            : run.nextId === null
+              ? 'the list is through'
+              : 'none waits'}
+        </span>
       </span>
     </div>
   );
@@ -155,28 +157,38 @@ function CueRow({
   return (
     <div
       ref={setDrop}
-      role="option"
+      role="row"
       aria-selected={isChosen}
       className={`${columns} h-[33px] cursor-pointer items-center border-b border-rule ${look} ${cue.enabled ? '' : 'opacity-50'} ${isPast ? 'text-mute' : ''}`}
       onClick={() => onChoose(cue.id)}
     >
-      <button
-        ref={setDrag}
-        type="button"
-        className="cursor-grab text-faint"
-        {...listeners}
-        {...attributes}
-        aria-label={`Move cue ${cue.number}`}
-      >
-        <GripVertical size={13} aria-hidden />
-      </button>
-      <span className="key-num">{cue.number}</span>
-      <span className="truncate font-semibold">{cue.name}</span>
-      <span className="truncate text-mute" title={does}>
+      <span role="gridcell">
+        <button
+          ref={setDrag}
+          type="button"
+          className="cursor-grab text-faint"
+          {...listeners}
+          {...attributes}
+          aria-label={`Move cue ${cue.number}`}
+        >
+          <GripVertical size={13} aria-hidden />
+        </button>
+      </span>
+      <span role="gridcell" className="key-num">
+        {cue.number}
+      </span>
+      <span role="gridcell" className="truncate font-semibold">
+        {cue.name}
+      </span>
+      <span role="gridcell" className="truncate text-mute" title={does}>
         {does || 'nothing yet'}
       </span>
-      <span className="truncate text-[13px] text-mute">{cueRoom.startWords(show, cue)}</span>
-      <Proof cue={cue} run={run} />
+      <span role="gridcell" className="truncate text-[13px] text-mute">
+        {cueRoom.startWords(show, cue)}
+      </span>
+      <span role="gridcell" className="truncate">
+        <Proof cue={cue} run={run} />
+      </span>
     </div>
   );
 }

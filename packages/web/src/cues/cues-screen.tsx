@@ -1,7 +1,7 @@
 import { cues as cueRoom, show as core, type Show } from '@deep-patch/core';
 import { useMemo } from 'react';
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
-import { useBench, type DoOnBench } from '../bench/use-bench.ts';
+import { useBench } from '../bench/use-bench.ts';
 import { useBenchPart } from '../live/bench-store.ts';
 import { newId } from '../live/identity.ts';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
@@ -24,7 +24,11 @@ export function CuesScreen() {
   const [query, setQuery] = useSearchParams();
   const order = cueRoom.cuesInOrder(show);
   const run = useBenchPart((known) => known?.cueRun);
-  useKeepProofs(run);
+  const awaitProofs = useKeepProofs(run);
+  const rehearse = () => {
+    awaitProofs();
+    void act({ act: 'rehearse_cues' });
+  };
   const cue = cueId === undefined ? undefined : show.cues[cueId];
   const controllers = useMemo(() => controllersOf(show), [show]);
   const choose = (id: string) => void navigate(`/shows/${showId}/cues/${id}`, { replace: true });
@@ -42,7 +46,7 @@ export function CuesScreen() {
         onAdd={add}
         onDo={(what) => setQuery({ do: what })}
         isEmpty={order.length === 0}
-        {...{ act }}
+        onRehearse={rehearse}
         hasController={controllers.length > 0}
       />
       {order.length === 0 ? (
@@ -78,13 +82,13 @@ const rank = (show: Show, device: core.Device): number => Number(core.typeOf(sho
 function Head({
   onAdd,
   onDo,
-  act,
+  onRehearse,
   isEmpty,
   hasController,
 }: {
   readonly onAdd: () => void;
   readonly onDo: (what: string) => void;
-  readonly act: DoOnBench;
+  readonly onRehearse: () => void;
   readonly isEmpty: boolean;
   readonly hasController: boolean;
 }) {
@@ -107,7 +111,7 @@ function Head({
           <button type="button" className="act" onClick={() => onDo('replace')}>
             Find and replace
           </button>
-          <button type="button" className="act" onClick={() => void act({ act: 'rehearse_cues' })}>
+          <button type="button" className="act" onClick={onRehearse}>
             Rehearse all
           </button>
         </>

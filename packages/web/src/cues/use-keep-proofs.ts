@@ -1,16 +1,23 @@
-import type { contract } from '@deep-patch/core';
-import { cues as cueRoom } from '@deep-patch/core';
-import { useEffect, useRef } from 'react';
+import { cues as cueRoom, type contract } from '@deep-patch/core';
+import { useCallback, useEffect, useRef } from 'react';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
 
-/** What a rehearsal proved is kept with the cues, as one change, as soon as it is over. */
-export function useKeepProofs(run: contract.CueRunState | null | undefined): void {
+/**
+ * What a rehearsal proved is kept with the cues, as one change, as soon as it is over: by whoever began it. Answers what
+ * notes that one begins.
+ */
+export function useKeepProofs(run: contract.CueRunState | null | undefined): () => void {
   const show = useShow();
   const { save } = useWorkspace();
-  const rehearsing = useRef(false);
+  /** The start of the run before; undefined while nobody here waits for one. */
+  const before = useRef<number | null>(undefined);
   useEffect(() => {
-    const wasRehearsing = rehearsing.current;
-    rehearsing.current = run?.rehearsing ?? false;
-    if (wasRehearsing && run && !run.rehearsing) void save(cueRoom.planProofs(show, run.done));
+    if (before.current === undefined || !run?.rehearsed || run.startedAt === before.current) return;
+    before.current = undefined;
+    void save(cueRoom.planProofs(show, run.done));
   }, [run, show, save]);
+  const startedAt = run?.startedAt ?? null;
+  return useCallback(() => {
+    before.current = startedAt;
+  }, [startedAt]);
 }

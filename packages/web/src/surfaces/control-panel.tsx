@@ -50,7 +50,7 @@ export function ControlPanel({ surface, control, layer, panel, act }: Props) {
               only on layer {layer + 1}
             </label>
           )}
-          <OtherDeeds {...{ surface, control }} layer={only} />
+          <OtherDeeds key={control.key} {...{ surface, control }} layer={only} />
         </div>
       ) : (
         <p className="text-mute">Choose a control to see what it does, or drag a function onto one.</p>

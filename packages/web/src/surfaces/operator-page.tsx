@@ -169,6 +169,18 @@ function rowsOf(shown: readonly Shown[]): Shown[][] {
 /** Does the server answer? A line that is open proves nothing: somebody has to say something on it. */
 function useIsLive(): boolean {
   const { connection } = useWorkspace();
+  const { load } = useBench();
+  const [isFresh, setFresh] = useState(false);
+  // what was known of the bench before the line broke is not of now
+  useEffect(() => {
+    if (connection !== 'open') return undefined;
+    let isOver = false;
+    void load().then(() => !isOver && setFresh(true));
+    return () => {
+      isOver = true;
+      setFresh(false);
+    };
+  }, [connection, load]);
   const [heardAt, setHeardAt] = useState(() => performance.now());
   const [now, setNow] = useState(() => performance.now());
   useEffect(() => {
@@ -190,5 +202,5 @@ function useIsLive(): boolean {
       clearInterval(timer);
     };
   }, []);
-  return connection === 'open' && now - heardAt < believesMs;
+  return connection === 'open' && isFresh && now - heardAt < believesMs;
 }
