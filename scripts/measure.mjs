@@ -9,6 +9,7 @@ import { build } from 'esbuild';
 const parts = {
   core: 'measure-core.ts',
   'bring-up': 'measure-bring-up.ts',
+  surfaces: 'measure-surfaces.ts',
   edits: 'measure-edits.ts',
   bench: 'measure-bench.ts',
   fuzz: 'measure-fuzz.ts',

@@ -37,7 +37,7 @@ export const jobs: readonly Job[] = [
   },
   {
     job: 'an editor works on the mixing desk',
-    gear: ['Mixer: audio-mixer', 'Book: laptop', 'Editor: mixer-editor on Book'],
+    gear: ['Mixer: audio-mixer', 'Book: laptop', 'Editor: mixer-editor on Book', 'Pages: touch-pages on Book'],
     links: ['Editor > Mixer/osc'],
   },
   {

@@ -1,35 +1,48 @@
-import { indexBy, rowsBy, rowsOf, type Cue, type Show } from '../show/index.ts';
+import { indexBy, memoFor, rowsBy, rowsOf, type Cue, type Show } from '../show/index.ts';
 import { aimedAt } from './messages.ts';
 import { cuesInOrder } from './order.ts';
+
+/** The cues that are not left out, by what starts each. */
+const starters = memoFor((show: Show) => {
+  const order = cuesInOrder(show).filter(({ enabled }) => enabled);
+  const byKey = new Map<string, Cue[]>();
+  for (const [at, cue] of order.entries()) {
+    const key = causeOf(cue, order[at - 1]);
+    if (key !== undefined) byKey.set(key, [...(byKey.get(key) ?? []), cue]);
+  }
+  return byKey;
+});
+
+/** What another cue does that starts this one, as a key. */
+function causeOf({ starts: how, controllerId }: Cue, before: Cue | undefined): string | undefined {
+  switch (how.by) {
+    case 'after':
+      return before && `cue ${before.id}`;
+    case 'cue':
+      return `cue ${how.cueId}`;
+    case 'on_air':
+      return `air ${how.deviceId} ${how.input}`;
+    case 'message':
+      return `hears ${controllerId} ${how.address}`;
+    default:
+      return undefined;
+  }
+}
 
 /**
  * Which cues a cue starts by itself: the one behind it that follows it, others that name it, and those that wait for an
  * input that it takes on air or for a message that it sends to whoever runs the list.
  */
 export function startedBy(show: Show, cue: Cue): Cue[] {
-  const order = cuesInOrder(show).filter(({ enabled }) => enabled);
-  const next = order[order.findIndex(({ id }) => id === cue.id) + 1];
-  return order.filter((other) => other.id !== cue.id && starts(show, cue, other, next));
-}
-
-function starts(show: Show, cue: Cue, other: Cue, next: Cue | undefined): boolean {
-  const how = other.starts;
-  switch (how.by) {
-    case 'after':
-      return other.id === next?.id;
-    case 'cue':
-      return how.cueId === cue.id;
-    case 'on_air':
-      return cue.messages.some(
-        (message) => message.targetId === how.deviceId && takesInput(show, message) === how.input,
-      );
-    case 'message':
-      return cue.messages.some(
-        (message) => message.targetId === other.controllerId && addressOf(show, message) === how.address,
-      );
-    default:
-      return false;
-  }
+  const keys = [
+    `cue ${cue.id}`,
+    ...cue.messages.flatMap((message) => [
+      `air ${message.targetId} ${takesInput(show, message)}`,
+      `hears ${message.targetId} ${addressOf(show, message)}`,
+    ]),
+  ];
+  const found = keys.flatMap((key) => starters(show).get(key) ?? []);
+  return [...new Set(found)].filter(({ id }) => id !== cue.id);
 }
 
 /** The input that a message takes on air: the number of a command that says so of the switcher. */

@@ -1,5 +1,14 @@
 import { describe, expect, test } from 'vitest';
-import { insertRow, removeRow, structureFaults, updateRow, written, type Edit, type Show } from './index.ts';
+import {
+  contentWith,
+  insertRow,
+  removeRow,
+  structureFaults,
+  updateRow,
+  written,
+  type Edit,
+  type Show,
+} from './index.ts';
 import { adapter, cable, device, rowOf, showOf, soundRows, typeWith, types } from './sample-show.test-data.ts';
 
 const show = showOf({
@@ -78,4 +87,20 @@ test('a program runs on itself over no corner, and every fault of a change is to
   const both = of(plug('a', 'hub.p-9', 'hub.p-1'), updateRow('devices', two, { runsOn: 'two' }));
   expect(both.map((line) => line.split(':')[0])).toEqual(['0 after fromSocket', '0 after toSocket', '1 after runsOn']);
   expect(of(removeRow('devices', one))).toEqual([]);
+});
+
+test('cues do not start each other in a circle, however many are between', () => {
+  const cue = (id: string, after?: string) =>
+    insertRow(
+      'cues',
+      contentWith('cues', {
+        ...{ id, number: 1, name: id, controllerId: 'host' },
+        starts: after === undefined ? { by: 'hand' } : { by: 'cue', cueId: after, delayMs: 0 },
+      }),
+    );
+  expect(of(cue('a'), cue('b', 'a'), cue('c', 'b'))).toEqual([]);
+  expect(of(cue('b', 'gone'))).toEqual([]);
+  const round = of(cue('a', 'c'), cue('b', 'a'), cue('c', 'b'));
+  expect(round.map((line) => line.split(':')[0])).toEqual(['0 after starts', '1 after starts', '2 after starts']);
+  expect(of(cue('a', 'a'))[0]).toContain('in a circle');
 });

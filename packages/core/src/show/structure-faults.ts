@@ -11,7 +11,7 @@ export interface StructureFault {
 
 /**
  * Rows of a change that name what is not there: a cable in a socket that the unit's type does not have, from a socket to
- * itself, or in a socket that holds another one; an interface of an unknown adapter; a program that runs on itself, over
+ * itself, or in a socket that holds another one; cues that start each other in a circle; an interface of an unknown adapter; a program that runs on itself, over
  * however many corners. `show` is the plan after the change, as far as these rows lead. Other flaws of a plan are
  * findings; this would be broken data.
  */
@@ -38,6 +38,18 @@ const checks: Checks = {
     for (let at = runsOn; at !== null; at = show.devices[at]?.runsOn ?? null) {
       if (seen.has(at)) return [['runsOn', 'A program cannot run on itself']];
       seen.add(at);
+    }
+    return [];
+  },
+  cues: (show, { id, starts }) => {
+    const seen = new Set([id]);
+    for (let next = starts; next.by === 'cue';) {
+      if (seen.has(next.cueId))
+        return [['starts', 'These cues would start each other in a circle: let one of them be started by hand']];
+      seen.add(next.cueId);
+      const cue = show.cues[next.cueId];
+      if (!cue) return [];
+      next = cue.starts;
     }
     return [];
   },

@@ -3,16 +3,19 @@ import { Failure } from '../http/failure.ts';
 import type { Sql } from './pool.ts';
 import { readRows } from './shows.ts';
 
-/** Fields by which rows name sockets, adapters and computers; an edit that leaves them alone cannot break anything. */
+/** Fields by which rows name sockets, adapters, computers and cues; an edit that leaves them alone cannot break anything. */
 const structural: Readonly<Record<string, readonly string[]>> = {
   devices: ['runsOn'],
   interfaces: ['deviceId', 'adapter'],
+  cues: ['starts'],
   cables: ['medium', 'fromDevice', 'fromSocket', 'toDevice', 'toSocket'],
 };
 
 export function isStructural({ table, before, after }: core.Edit): boolean {
   const [old, now] = [before, after] as unknown as (Readonly<Record<string, unknown>> | null)[];
-  return now !== null && (structural[table] ?? []).some((field) => (now?.[field] ?? null) !== (old?.[field] ?? null));
+  return (
+    now !== null && (structural[table] ?? []).some((field) => !core.isEqual(now?.[field] ?? null, old?.[field] ?? null))
+  );
 }
 
 /** What is wrong with a change whose rows name sockets, adapters or computers which are not there or taken, all of it. */
@@ -23,7 +26,7 @@ export async function brokenStructure(sql: Sql, showId: string, change: Change):
     const { deviceId, fromDevice, toDevice, runsOn } = after as unknown as Record<string, string | null | undefined>;
     return [deviceId, fromDevice, toDevice, runsOn].flatMap((id) => id ?? []);
   });
-  const areTypesAsked = edits.some(({ table }) => table !== 'devices');
+  const areTypesAsked = edits.some(({ table }) => table !== 'devices' && table !== 'cues');
   const types = areTypesAsked ? await readRows(sql, showId, 'types', null) : {};
   const libraries = areTypesAsked ? await readRows(sql, showId, 'libraries', null) : {};
   const devices: Record<string, core.Row> = {};
@@ -35,7 +38,8 @@ export async function brokenStructure(sql: Sql, showId: string, change: Change):
     ids = [...new Set(onwards)].filter((id) => !(id in devices));
   }
   const cables = edits.some(({ table }) => table === 'cables') ? await readRows(sql, showId, 'cables', null) : {};
-  const known = { ...core.emptyShow({ id: showId, name: '' }), types, libraries, devices, cables } as Show;
+  const cues = edits.some(({ table }) => table === 'cues') ? await readRows(sql, showId, 'cues', null) : {};
+  const known = { ...core.emptyShow({ id: showId, name: '' }), types, libraries, devices, cables, cues } as Show;
   const faults = core
     .structureFaults(core.written(known, change, 0), change)
     .map(({ path, message }) => ({ at: path.join('.'), message }));

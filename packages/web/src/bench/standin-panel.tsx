@@ -11,6 +11,7 @@ import { BreakSection } from './break-section.tsx';
 import { EndpointsSection } from './endpoints-section.tsx';
 import { LampsSection } from './lamps-section.tsx';
 import { LookingSection } from './looking-section.tsx';
+import { ListsSection } from './lists-section.tsx';
 import { TouchSection } from './touch-section.tsx';
 import { UnitMenu } from './unit-menu.tsx';
 import type { DoOnBench } from './use-bench.ts';
@@ -60,6 +61,7 @@ export function StandinPanel({ device, state, jacks, faults, looking, act, power
       )}
       <LampsSection lamps={state.lamps} />
       {type && state.status === 'up' && <TouchSection device={device} type={type} act={act} />}
+      {type && <ListsSection {...{ device, type, act }} lists={state.lists} />}
       {state.endpoints.length > 0 && <EndpointsSection device={device} endpoints={state.endpoints} act={act} />}
       {type && <ApplicationSection device={device} type={type} state={state} act={act} />}
       <LookingSection device={device} looking={looking} act={act} />

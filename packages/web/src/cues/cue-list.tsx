@@ -8,10 +8,11 @@ import {
   useSensors,
   type DragEndEvent,
 } from '@dnd-kit/core';
-import { cues as cueRoom, type contract, type show as core } from '@deep-patch/core';
+import { cues as cueRoom, type contract, type show as core, type Show } from '@deep-patch/core';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { GripVertical } from 'lucide-react';
 import { useEffect, useRef, type KeyboardEvent } from 'react';
+import { useBenchPart } from '../live/bench-store.ts';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { Mark } from '../parts/mark.tsx';
 
@@ -193,13 +194,31 @@ function CueRow({
   );
 }
 
+/** A name in a cue's messages that its target does not have now, as it is on the bench (need 6.11). */
+function missingName(show: Show, cue: core.Cue, standins: readonly contract.StandinState[]): string | undefined {
+  const lists = (id: string, list: string) => standins.find(({ deviceId }) => deviceId === id)?.lists[list];
+  for (const message of cue.messages) {
+    const { target, command, args } = cueRoom.aimedAt(show, message);
+    const found = cueRoom.namesIn(target, command, args, lists).find(({ check }) => check.state === 'unknown');
+    if (found) return found.given;
+  }
+  return undefined;
+}
+
 function Proof({ cue, run }: { readonly cue: core.Cue; readonly run: contract.CueRunState | null | undefined }) {
   const show = useShow();
   const { analysis } = useWorkspace();
+  const gone = useBenchPart((known) => (known ? missingName(show, cue, known.standins) : undefined));
   const last = run?.done.findLast(({ cueId }) => cueId === cue.id);
   const wrong = analysis?.findings.find(
     ({ room, subjects }) => room === 'cues' && subjects.some(({ id }) => id === cue.id),
   );
+  if (gone !== undefined)
+    return (
+      <span className="text-xs text-warning" title={`Nobody there is called “${gone}” now`}>
+        <Mark state="risky" size={12} /> no such name
+      </span>
+    );
   if (last) {
     const isDone = last.deliveries.every(({ outcome }) => outcome === 'done');
     return (
