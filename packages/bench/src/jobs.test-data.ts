@@ -37,8 +37,13 @@ export const jobs: readonly Job[] = [
   },
   {
     job: 'an editor works on the mixing desk',
-    gear: ['Mixer: audio-mixer', 'Book: laptop', 'Editor: mixer-editor on Book', 'Pages: touch-pages on Book'],
+    gear: ['Mixer: audio-mixer', 'Book: laptop', 'Editor: mixer-editor on Book'],
     links: ['Editor > Mixer/osc'],
+  },
+  {
+    job: 'pages of a touch screen move the mixing desk',
+    gear: ['Mixer: audio-mixer', 'Book: laptop', 'Pages: touch-pages on Book'],
+    links: ['Pages > Mixer/osc'],
   },
   {
     job: 'two tablets mix the monitors',

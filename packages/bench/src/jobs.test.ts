@@ -8,8 +8,8 @@ import { dice } from './rigs/dice.test-data.ts';
 const open: Bench[] = [];
 afterEach(() => open.splice(0).forEach((bench) => bench.stop()));
 
-test('there are nineteen jobs, and together they use every type that controls or is controlled', () => {
-  expect(jobs).toHaveLength(19);
+test('there are twenty jobs, and together they use every type that controls or is controlled', () => {
+  expect(jobs).toHaveLength(20);
   const used = new Set(jobs.flatMap(({ gear }) => gear.map((line) => /: (\S+)/.exec(line)?.[1])));
   const idle = typeLibrary.filter(
     ({ model, services, drives }) => services.length + drives.length > 0 && !used.has(model),
