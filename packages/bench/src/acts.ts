@@ -214,7 +214,7 @@ export class SiteActs {
     this.cueRun?.look();
     const { isNew } = this.panels;
     this.panels.isNew = false;
-    return isNew || this.teaching?.state().running === true || this.cueRun?.state().running === true;
+    return isNew || this.teaching?.state().running === true || this.cueRun?.takeNews() === true;
   }
 
   private doMachine(standin: Standin, what: NonNullable<core.Assignment['machine']>): void | Promise<void> {

@@ -17,6 +17,8 @@ export class CueRun {
   private readonly done: contract.CueDone[] = [];
   private readonly waits = new Map<string, { readonly at: number; readonly cancel: () => void }>();
   private rehearsing = false;
+  /** Something happened since it was asked last. */
+  private isNew = true;
   private rehearsed = false;
   private ended = false;
   /** What was true of each start when it was looked at last: only what becomes true starts a cue. */
@@ -48,11 +50,13 @@ export class CueRun {
   }
 
   skip(): void {
+    this.isNew = true;
     const order = this.order();
     this.nextId = order[order.findIndex(({ id }) => id === this.nextId) + 1]?.id ?? null;
   }
 
   end(): void {
+    this.isNew = true;
     this.ended = true;
     this.rehearsing = false;
     for (const { cancel } of this.waits.values()) cancel();
@@ -67,6 +71,7 @@ export class CueRun {
       this.nextId = cue.id;
       await this.send(cue, false);
     }
+    this.isNew = true;
     this.rehearsed = this.rehearsing;
     this.rehearsing = false;
     this.nextId = null;
@@ -77,6 +82,7 @@ export class CueRun {
     this.waits.delete(cue.id);
     const order = this.order();
     this.nextId = order[order.findIndex(({ id }) => id === cue.id) + 1]?.id ?? null;
+    this.isNew = true;
     const { show } = this.site.plan;
     for (const other of cues.startedBy(show, cue)) {
       const { starts } = other;
@@ -109,6 +115,7 @@ export class CueRun {
     const deliveries: contract.Delivery[] = [];
     if (timed) deliveries.push(...(await Promise.all(cue.messages.map(one))));
     else for (const message of cue.messages) deliveries.push(await one(message));
+    this.isNew = true;
     this.done.push({
       ...{ cueId: cue.id, at, tookMs: Math.round(this.site.scheduler.now() - start), deliveries },
       basis: cues.basisOfCue(show, cue),
@@ -163,6 +170,13 @@ export class CueRun {
     for (const { type, memory } of this.site.standins.values())
       if (type.kind === 'timecode' && memory.powered) return memory.face.get('time code');
     return undefined;
+  }
+
+  /** Is there anything to tell: what happened since it was asked last, or a wait that runs down? */
+  takeNews(): boolean {
+    const isNew = this.isNew || this.waits.size > 0 || this.rehearsing;
+    this.isNew = false;
+    return isNew;
   }
 
   state(): contract.CueRunState {

@@ -63,7 +63,8 @@ export function rulerWith(show: Show, bank: Bank, layer: number): Ruler | undefi
   return rulerOf(show, rowsBy(show, 'banks', 'targetId').get(bank.targetId) ?? [], layer);
 }
 
-function rulerOf(show: Show, banks: readonly Bank[], layer: number): Ruler | undefined {
+/** The ruler of banks over one mixer; of banks as they might be, too. */
+export function rulerOf(show: Show, banks: readonly Bank[], layer: number): Ruler | undefined {
   const [first] = banks;
   const target = show.devices[first?.targetId ?? ''];
   if (!first || !target) return undefined;

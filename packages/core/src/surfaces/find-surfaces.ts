@@ -1,6 +1,6 @@
 import { wordsOfRules, type Finding } from '../findings/index.ts';
 import type { Show } from '../show/index.ts';
-import { bankCrowding, oddFader } from './rules/banks.ts';
+import { bankCrowding, bankNoWay, oddFader } from './rules/banks.ts';
 import { withoutCounterpart } from './rules/completeness.ts';
 import {
   clientScope,
@@ -23,6 +23,7 @@ export const surfaceRules = [
   movesLittle,
   clientScope,
   withoutCounterpart,
+  bankNoWay,
   bankCrowding,
   oddFader,
   lampWithoutName,

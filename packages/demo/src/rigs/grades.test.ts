@@ -17,7 +17,7 @@ const grades: Readonly<Record<findings.Grade, readonly string[]>> = {
     'service_cannot_speak access_account_differs access_missing access_password_differs',
     'message_argument_count message_argument_range message_argument_spelling message_argument_type message_not_a_message',
     'message_unknown_command',
-    'surface_no_way command_gone value_unfit control_unfit client_scope',
+    'surface_no_way bank_no_way command_gone value_unfit control_unfit client_scope',
     'cue_target_gone cue_no_way cue_value_unfit cue_circle',
     'reply_no_way_back reply_other_reply_port reply_replies_elsewhere reply_reply_port_taken',
   ],

@@ -1,8 +1,10 @@
 import { fixWith, groups, keyed, nameList } from '../../findings/index.ts';
+import { planBareLink } from '../../links/index.ts';
 import { changeOf, rowsBy, updateRow, type Bank, type Show } from '../../show/index.ts';
-import { crowdingOf, rulerWith, type Ruler, type Stretch } from '../banks.ts';
+import { crowdingOf, rulerOf, rulerWith, type BankSpan, type Ruler, type Stretch } from '../banks.ts';
 import { controlsOf } from '../controls.ts';
-import { assignmentsOn } from '../meanings.ts';
+import { freeLinkId } from '../free-link-id.ts';
+import { assignmentsOn, offerOf } from '../meanings.ts';
 import { surfaceRule } from '../surface-rule.ts';
 
 const overMixers = (show: Show) => rowsBy(show, 'banks', 'targetId');
@@ -19,12 +21,38 @@ function rulers(show: Show, banks: readonly Bank[], layer = 0): Ruler[] {
   return [...byKey.values()];
 }
 
-/** Offsets that were typed go, so that each surface begins where the one before it ends. */
-const inOrder = (show: Show, { spans }: Ruler) =>
-  changeOf(
-    'Begin each surface where the one before it ends',
-    spans.map(({ bank }) => updateRow('banks', show.banks[bank.id] ?? bank, { offset: null })),
+/** What banks are changed to, as a way out where the stretch that it is offered for is right afterwards. */
+function wayOut(
+  show: Show,
+  { spans }: Ruler,
+  label: string,
+  stretch: Stretch,
+  patchOf: (span: BankSpan) => Partial<Bank>,
+) {
+  const changed = spans.map((span) => ({ row: show.banks[span.bank.id] ?? span.bank, patch: patchOf(span) }));
+  const after = rulerOf(
+    show,
+    changed.map(({ row, patch }) => ({ ...row, ...patch })),
+    0,
   );
+  const { overlaps, gaps } = after ? crowdingOf(after) : { overlaps: [], gaps: [] };
+  if ([...overlaps, ...gaps].some(({ first }) => first === stretch.first)) return undefined;
+  return fixWith(
+    label,
+    changeOf(
+      label,
+      changed.map(({ row, patch }) => updateRow('banks', row, patch)),
+    ),
+  );
+}
+
+const isOddIn = ({ odd }: BankSpan, { first, last }: Stretch): boolean => odd !== null && odd >= first && odd <= last;
+
+/** Offsets that were typed go, so that each surface begins where the one before it ends; or an odd fader becomes a bus. */
+const waysOut = (show: Show, ruler: Ruler, stretch: Stretch) => [
+  wayOut(show, ruler, 'Make the odd fader a bus', stretch, (span) => (isOddIn(span, stretch) ? { odd: 'bus' } : {})),
+  wayOut(show, ruler, 'Begin each where the one before it ends', stretch, () => ({ offset: null })),
+];
 
 /** Surfaces that move the same channel, channels between them that none moves, and channels that the mixer lacks (C56, C57). */
 export const bankCrowding = surfaceRule<{
@@ -60,8 +88,6 @@ export const bankCrowding = surfaceRule<{
       const nameOf = (id: string) => ruler.spans.find(({ bank }) => bank.id === id)?.surface.name ?? '';
       const subject = (id: string) => ({ table: 'banks' as const, id });
       const all = ruler.spans.map(({ bank }) => subject(bank.id));
-      const isTyped = ruler.spans.some(({ bank }) => bank.offset !== null);
-      const fixes = isTyped ? [fixWith('Begin each where the one before it ends', inOrder(show, ruler))] : [];
       return [
         ...overlaps.map(({ bankIds, ...stretch }) => {
           const odd = ruler.spans.filter(
@@ -69,14 +95,14 @@ export const bankCrowding = surfaceRule<{
           ).length;
           const facts = { mixer, channels: channels(stretch), surfaces: bankIds.map(nameOf), odd };
           return keyed(
-            found('banks_overlap', 'risky', bankIds.map(subject), facts, fixes),
+            found('banks_overlap', 'risky', bankIds.map(subject), facts, waysOut(show, ruler, stretch)),
             ruler.target.id,
             stretch.first,
           );
         }),
         ...gaps.map((stretch) =>
           keyed(
-            found('banks_gap', 'note', all, { mixer, channels: channels(stretch) }, fixes),
+            found('banks_gap', 'note', all, { mixer, channels: channels(stretch) }, waysOut(show, ruler, stretch)),
             ruler.target.id,
             stretch.first,
           ),
@@ -112,6 +138,31 @@ export const oddFader = surfaceRule<{ odd_unassigned: { surface: string; control
       if (assignmentsOn(show, surface.id, odd.key).length > 0) return [];
       const facts = { surface: surface.name, control: odd.label };
       return [found('odd_unassigned', 'note', [{ table: 'banks', id: bank.id }], facts)];
+    }),
+  ),
+);
+
+/** A surface over a mixer's channels without a link to it in the protocol that its faders speak. */
+export const bankNoWay = surfaceRule<{ bank_no_way: { surface: string; mixer: string; service: string } }>(
+  {
+    bank_no_way: (f) => [
+      `${f.surface} is to move channels of ${f.mixer}, and no link leads there by ${f.service}.`,
+      'None of its faders does anything.',
+      'Add the link: its port and entry come from what the mixer has.',
+    ],
+  },
+  groups(overMixers, (found, banks, show) =>
+    banks.flatMap((bank) => {
+      const [surface, offer] = [show.devices[bank.deviceId], offerOf(show, bank)];
+      const ways = rowsBy(show, 'links', 'controllerId').get(bank.deviceId) ?? [];
+      const isThere = ways.some((link) => link.targetId === bank.targetId && link.serviceKey === bank.serviceKey);
+      if (!surface || !offer || isThere) return [];
+      const id = freeLinkId(show, `${surface.id}-${bank.targetId}-${bank.serviceKey}`);
+      const { targetId, serviceKey } = bank;
+      const change = planBareLink(show, { id, controllerId: surface.id, targetId, serviceKey, slot: null });
+      const facts = { surface: surface.name, mixer: offer.target.name, service: offer.service.label };
+      const fix = fixWith(`Let ${surface.name} control ${offer.target.name}`, change);
+      return [found('bank_no_way', 'stops', [{ table: 'banks', id: bank.id }], facts, [fix])];
     }),
   ),
 );

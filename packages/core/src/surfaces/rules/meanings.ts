@@ -2,6 +2,7 @@ import { fixWith, groups, keyed, nameList, type Finding } from '../../findings/i
 import { rowsBy, type Assignment, type Device, type Show } from '../../show/index.ts';
 import { messageFault, planBareLink } from '../../links/index.ts';
 import { controlsOf, layersOf, type SurfaceControl } from '../controls.ts';
+import { freeLinkId } from '../free-link-id.ts';
 import { fitOf, lossOf } from '../fits.ts';
 import { clashing, meaningOf, meaningsOf, type Meaning } from '../meanings.ts';
 import { beyondClient } from '../offers.ts';
@@ -101,7 +102,7 @@ export const noWay = surfaceRule<{
       const [first] = own;
       const { offer } = first ? meaningOf(show, first) : {};
       if (!first || !offer || first.targetId === null || first.serviceKey === null) return [];
-      const id = freeId(show, `${surface.id}-${first.targetId}-${first.serviceKey}`);
+      const id = freeLinkId(show, `${surface.id}-${first.targetId}-${first.serviceKey}`);
       const intent = {
         id,
         controllerId: surface.id,
@@ -127,18 +128,6 @@ export const noWay = surfaceRule<{
     });
   }),
 );
-
-/** An id that no link has, made of what it joins. */
-function freeId(show: Show, text: string): string {
-  const id = text.slice(0, 36);
-  let n = 2;
-  let own = id;
-  while (show.links[own]) {
-    own = `${id}-${n}`;
-    n += 1;
-  }
-  return own;
-}
 
 /** The target has no such command, or takes no such value. */
 export const notUnderstood = surfaceRule<{
