@@ -16,14 +16,14 @@ const shots = [
   ['types', '/shows/harbour-finals/rig?do=types', 'night'],
   ['before-the-site', '/shows/harbour-finals/rig?do=site', 'chart'],
   ['addresses', '/shows/harbour-finals/addresses/control/control-camera-3-lan', 'night'],
-  ['placement', '/shows/harbour-finals/addresses/control?do=place', 'chart'],
   ['bring-up', '/shows/harbour-finals/bring-up/key_in%3Acamera-1', 'night'],
   ['cabling', '/shows/harbour-finals/cabling?see=picture', 'night'],
   ['losses', '/shows/harbour-finals/cabling?see=losses&lost=run%20c-switch-booth-p-24', 'chart'],
-  ['vlans', '/shows/harbour-finals/cabling?see=vlans', 'night'],
   ['links', '/shows/harbour-finals/links/host-to-callers', 'night'],
   ['who-controls-whom', '/shows/harbour-finals/links?see=matrix', 'chart'],
-  ['links-chart', '/shows/harbour-finals/links/host-to-desk', 'chart'],
+  ['surfaces', '/shows/harbour-finals/surfaces/remote?control=lens', 'night'],
+  ['operator-page', '/shows/harbour-finals/operate/faders-left', 'chart'],
+  ['cues', '/shows/harbour-finals/cues/cue-6', 'night'],
   ['bench', '/shows/harbour-finals/bench/desk', 'night'],
   ['rehearsal', '/shows/harbour-finals/bench', 'chart'],
   ['findings', '/shows/harbour-finals/findings', 'chart'],
@@ -70,6 +70,20 @@ async function takeIn() {
   const hosts = seen.map(([id, ip]) => ({ id: macOf(id), mac: macOf(id), ips: [{ ip, prefix: null }], ...about }));
   await post('/shows/harbour-finals/found', { hosts });
 }
+/** A mix that is under way: faders where somebody left them, two channels muted. */
+async function moveFaders() {
+  const moves = [96, 88, 104, 40, 112, 64, 72, 20].map((value, at) => ({
+    control: `fader-${at + 1}`,
+    part: 'whole',
+    value,
+  }));
+  const mutes = [2, 5].map((key) => ({ control: `key-${key}`, part: 'whole', value: 127 }));
+  await fetch(`${base}/api/bench/harbour-finals/moves`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify({ deviceId: 'faders-left', moves: [...moves, ...mutes] }),
+  });
+}
 const browser = await chromium.launch({
   executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
   chromiumSandbox: false,
@@ -81,6 +95,10 @@ try {
   for (const linkId of Object.keys(show.links)) await post('/bench/harbour-finals/sound', { linkId });
   for (const [name, path, theme] of shots) {
     if (name === 'as-found') await takeIn();
+    if (name === 'cues')
+      for (const cueId of ['cue-1', 'cue-3', 'cue-3-5'])
+        await post('/bench/harbour-finals/acts', { act: 'cue_go', cueId });
+    if (name === 'operator-page') await moveFaders();
     if (name === 'rehearsal') await post('/bench/harbour-finals/acts', { act: 'rehearse' });
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, locale: 'en-GB', timezoneId: 'UTC' });
     await page.addInitScript((chosen) => localStorage.setItem('deep-patch-theme', chosen), theme);
@@ -89,7 +107,6 @@ try {
     await page.waitForLoadState('networkidle', { timeout: 4000 }).catch(() => undefined);
     if (name === 'gear-list') await page.getByLabel('Paste the list here').fill(gear);
     if (name === 'types') await page.getByRole('button', { name: /^Pan-tilt camera/ }).click();
-    if (name === 'placement') await page.getByLabel(/^Also move/).check();
     if (name === 'cabling')
       await page.getByRole('application').getByText('Switch quay', { exact: true }).first().waitFor();
     if (name === 'losses') await page.getByRole('button', { name: 'Switch quay', exact: true }).waitFor();

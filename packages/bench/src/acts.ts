@@ -181,6 +181,7 @@ export class SiteActs {
       await this.cueRun.go(cueId);
     },
     cue_skip: () => this.cueRun?.skip(),
+    cue_back: () => this.cueRun?.back(),
     cues_end: () => this.cueRun?.end(),
     rehearse_cues: () => {
       this.cueRun?.end();

@@ -149,6 +149,9 @@ describe('cues', () => {
     const run = (await state()).cueRun;
     expect(run?.done.at(-1)).toMatchObject({ cueId: 'cue-3-5', deliveries: [{ outcome: 'done', targetId: 'desk' }] });
     expect([(await face('desk'))['cue'], run?.nextId]).toEqual(['31', 'cue-4']);
+    expect((await act({ act: 'cue_back' })).cueRun?.nextId).toBe('cue-3-5');
+    await act({ act: 'cue_skip' });
+    expect((await act({ act: 'cue_skip' })).cueRun?.nextId).toBe('cue-5');
     await act({ act: 'set_fault', kind: 'cable_out', deviceId: 'callers' });
     const after = await act({ act: 'cue_go', cueId: 'cue-7' });
     expect(after.cueRun?.done.at(-1)?.deliveries[0]?.outcome).toBe('not_arrived');

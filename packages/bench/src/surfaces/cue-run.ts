@@ -55,6 +55,14 @@ export class CueRun {
     this.nextId = order[order.findIndex(({ id }) => id === this.nextId) + 1]?.id ?? null;
   }
 
+  /** The one before comes next again; what it did is not undone. */
+  back(): void {
+    this.isNew = true;
+    const order = this.order();
+    const at = this.nextId === null ? order.length : order.findIndex(({ id }) => id === this.nextId);
+    this.nextId = order[Math.max(0, at - 1)]?.id ?? null;
+  }
+
   end(): void {
     this.isNew = true;
     this.ended = true;

@@ -143,6 +143,7 @@ export const actSchema = z.discriminatedUnion('act', [
   act('cues_from', { cueId: idSchema.nullable() }),
   act('cue_go', { cueId: idSchema }),
   act('cue_skip', {}),
+  act('cue_back', {}),
   act('cues_end', {}),
   act('rehearse_cues', {}),
   /** What the outside world says: a lighting channel, or a page of the web. */

@@ -120,6 +120,8 @@ export interface SeveralIntent {
   readonly counts: string;
   readonly from: number;
   readonly by: number;
+  /** On each layer the next one of these units instead of one on all: keys 1 to 8, positions of the camera of the layer. */
+  readonly each: readonly Device[];
 }
 
 /**
@@ -129,20 +131,29 @@ export interface SeveralIntent {
 export function planAssignSeveral(
   show: Show,
   surface: Device,
-  { controls, layer, offer, counts, from, by }: SeveralIntent,
+  intent: SeveralIntent,
   newId: () => string,
 ): { readonly change: Change | undefined; readonly left: number } {
+  const { controls, layer, offer, counts, from, by, each } = intent;
+  const places =
+    each.length > 0 ? each.map((target, at) => ({ layer: at, target })) : [{ layer, target: offer.target }];
   const argument = offer.command.args.find(({ name }) => name === counts);
   const at = offer.command.args.findIndex(({ name }) => name === counts);
   const rows = controls.flatMap((control, n) => {
     const value = from + n * by;
     if (!argument || value > (argument.max ?? Infinity) || value < (argument.min ?? -Infinity)) return [];
-    const row = assignmentFor(surface, { id: newId(), control, layer, part: 'whole', offer });
-    return [{ ...row, args: row.args.map((old, place) => (place === at ? value : old)) }];
+    return places.map((place) => {
+      const aim = { ...offer, target: place.target };
+      const row = assignmentFor(surface, { id: newId(), control, layer: place.layer, part: 'whole', offer: aim });
+      return { ...row, args: row.args.map((old, n) => (n === at ? value : old)) };
+    });
   });
-  const gone = controls
-    .slice(0, rows.length)
-    .flatMap((control) => assignmentsOn(show, surface.id, control.key).filter(isAt(layer, 'whole')));
+  const meant = controls.slice(0, rows.length / places.length);
+  const gone = meant.flatMap((control) =>
+    assignmentsOn(show, surface.id, control.key).filter((row) =>
+      places.some((place) => isAt(place.layer, 'whole')(row)),
+    ),
+  );
   const edits = [
     ...gone.map((row): Edit => ({
       table: 'assignments',
@@ -153,8 +164,8 @@ export function planAssignSeveral(
     })),
     ...rows.map((row) => insertRow('assignments', row)),
   ];
-  const label = `${rows.length} controls of ${surface.name}: ${offer.command.label}`;
-  return { change: changeOf(label.slice(0, 200), edits), left: controls.length - rows.length };
+  const label = `${meant.length} controls of ${surface.name}: ${offer.command.label}`;
+  return { change: changeOf(label.slice(0, 200), edits), left: controls.length - meant.length };
 }
 
 /** An address that was heard becomes a control of a unit, with the range that was heard of it (need 6.7, C62). */

@@ -204,7 +204,7 @@ test('controls are found by row and column from zero, and regions by a point, th
 
 test('one command on several controls counts up, and stops where the argument ends', () => {
   const controls = ['f-1', 'f-2', 'f-3'].map((key) => movable(base, key));
-  const intent = { controls, layer: null, offer: offered(base, 'level'), counts: 'channel', from: 9, by: 1 };
+  const intent = { controls, layer: null, offer: offered(base, 'level'), counts: 'channel', from: 9, by: 1, each: [] };
   const { change, left } = planAssignSeveral(base, unit(base, 'left'), intent, () => `b-${(ids += 1)}`);
   const rows = Object.values(after(base, change).assignments);
   expect([rows.map(({ control: own, args }) => [own, args[0]]), left]).toEqual([
@@ -213,6 +213,21 @@ test('one command on several controls counts up, and stops where the argument en
       ['f-2', 10],
     ],
     1,
+  ]);
+  const units = [unit(base, 'mix'), unit(base, 'right')];
+  const layered = planAssignSeveral(base, unit(base, 'left'), { ...intent, each: units }, () => `b-${(ids += 1)}`);
+  expect(
+    Object.values(after(base, layered.change).assignments).map((row) => [
+      row.control,
+      row.layer,
+      row.targetId,
+      row.args[0],
+    ]),
+  ).toEqual([
+    ['f-1', 0, 'mix', 9],
+    ['f-1', 1, 'right', 9],
+    ['f-2', 0, 'mix', 10],
+    ['f-2', 1, 'right', 10],
   ]);
 });
 

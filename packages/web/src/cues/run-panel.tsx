@@ -51,6 +51,9 @@ export function RunPanel({ run, order, act }: Props) {
         >
           Skip
         </button>
+        <button type="button" className="act h-11" disabled={!run} onClick={() => void act({ act: 'cue_back' })}>
+          Back
+        </button>
         <button type="button" className="act h-11" onClick={() => void act({ act: 'cues_from', cueId: null })}>
           From the top
         </button>

@@ -67,13 +67,13 @@ const stateOf = ({ states }: Props, part: Part = 'whole') => states.find((state)
 function Key(props: Props) {
   const { control, words, playing, big, onMove, onSelect } = props;
   const lamp = stateOf(props)?.lamp;
-  const size = big ? 'min-h-16 w-full text-base' : 'h-9 w-full text-xs';
+  const size = big ? 'min-h-20 w-full text-base' : 'h-9 w-full truncate text-xs';
   const light = lamp?.lit ? 'border-success bg-success/25' : 'border-line bg-base-300';
   return (
     <button
       type="button"
       aria-label={`${control.label}${words ? `: ${words}` : ''}${lamp ? (lamp.lit ? ', lit' : ', dark') : ''}`}
-      className={`truncate rounded-field border px-1 ${size} ${light} ${words === '' ? 'border-dashed text-faint' : ''}`}
+      className={`rounded-field border px-1 ${size} ${light} ${words === '' ? 'border-dashed text-faint' : ''}`}
       onPointerDown={() => playing && onMove('whole', control.greatest)}
       onPointerUp={() => playing && onMove('whole', control.least)}
       onKeyDown={(event) => {

@@ -141,6 +141,7 @@ function TransferForm({ assignment, control, argument, heard, onEdit }: Transfer
   return (
     <div className="grid gap-2">
       <TransferNumbers {...{ transfer, argument, set }} />
+      {transfer.curve === 'table' && <TablePoints points={transfer.points} onEdit={(points) => set({ points })} />}
       <div className="flex flex-wrap gap-2">
         <button
           type="button"
@@ -201,6 +202,7 @@ function TransferNumbers({
           label={label}
           value={transfer[key]}
           refuse={(value) => value === other}
+          wrong="the range would have no width"
           onKeep={(value) => value !== null && set({ [key]: value })}
         />
       ))}
@@ -218,6 +220,61 @@ function TransferNumbers({
       <NumberField label="not above" value={transfer.high} onKeep={(high) => set({ high })} />
     </div>
   );
+}
+
+/** The table of a curve in shares of both ranges; each point lies between its neighbours. */
+function TablePoints({
+  points,
+  onEdit,
+}: {
+  readonly points: core.Transfer['points'];
+  readonly onEdit: (points: core.Transfer['points']) => void;
+}) {
+  const put = (at: number, patch: Partial<core.Transfer['points'][number]>) =>
+    onEdit(points.map((point, n) => (n === at ? { ...point, ...patch } : point)));
+  const between = (at: number, value: number) =>
+    value > (points[at - 1]?.at ?? -1) && value < (points[at + 1]?.at ?? 2) && value >= 0 && value <= 1;
+  return (
+    <ol className="grid gap-1.5" aria-label="Points of the curve">
+      {points.map((point, at) => (
+        <li key={at} className="flex items-end gap-2">
+          <NumberField
+            label={`point ${at + 1} at, %`}
+            value={point.at * 100}
+            refuse={(value) => !between(at, value / 100)}
+            onKeep={(value) => value !== null && put(at, { at: value / 100 })}
+          />
+          <NumberField
+            label="gives, %"
+            value={point.to * 100}
+            refuse={(value) => value < 0 || value > 100}
+            onKeep={(value) => value !== null && put(at, { to: value / 100 })}
+          />
+          <button
+            type="button"
+            className="act-quiet"
+            disabled={points.length < 3}
+            onClick={() => onEdit(points.filter((_, n) => n !== at))}
+          >
+            Out
+          </button>
+        </li>
+      ))}
+      <button type="button" className="act-quiet justify-self-start" onClick={() => onEdit(withOneMore(points))}>
+        One more point
+      </button>
+    </ol>
+  );
+}
+
+/** A point more in the widest gap, on the line between its neighbours. */
+function withOneMore(points: core.Transfer['points']): core.Transfer['points'] {
+  const gaps = points.slice(1).map((point, n) => point.at - (points[n]?.at ?? 0));
+  const at = gaps.indexOf(Math.max(...gaps));
+  const [before, after] = [points[at], points[at + 1]];
+  if (!before || !after || points.length >= 32) return points;
+  const middle = { at: (before.at + after.at) / 2, to: (before.to + after.to) / 2 };
+  return [...points.slice(0, at + 1), middle, ...points.slice(at + 1)];
 }
 
 /** A curve that is fine where it begins: a quarter of the effect at half of the way. */
@@ -285,9 +342,12 @@ export function NumberField({
   label,
   value,
   refuse,
+  wrong,
   onKeep,
 }: {
   readonly label: string;
+  /** What is wrong with a value that is refused. */
+  readonly wrong?: string;
   readonly value: number | null;
   readonly refuse?: ((value: number) => boolean) | undefined;
   readonly onKeep: (value: number | null) => void;
@@ -313,9 +373,7 @@ export function NumberField({
         onBlur={keep}
         onKeyDown={(event) => event.key === 'Enter' && keep()}
       />
-      {isWrong && (
-        <span className="text-error">{Number.isNaN(number) ? 'a number' : 'the range would have no width'}</span>
-      )}
+      {isWrong && <span className="text-error">{Number.isNaN(number) ? 'a number' : (wrong ?? 'not this value')}</span>}
     </label>
   );
 }

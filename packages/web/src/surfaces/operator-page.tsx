@@ -135,7 +135,7 @@ function Row({
 }) {
   const show = useShow();
   return (
-    <div className="grid grid-cols-[repeat(auto-fill,minmax(8.5rem,1fr))] gap-3">
+    <div className="grid grid-cols-[repeat(auto-fit,minmax(8.5rem,1fr))] gap-3">
       {row.map(({ control, meanings }) => (
         <ControlShape
           key={control.key}

@@ -55,6 +55,7 @@ function useSeveral({ device, layer }: Props) {
   const [chosen, setChosen] = useState(offers[0] ? offerId(offers[0]) : '');
   const [from, setFrom] = useState(1);
   const [onLayer, setOnLayer] = useState(false);
+  const [byLayer, setByLayer] = useState(false);
   const offer = offers.find((own) => offerId(own) === chosen);
   const counts = offer?.command.args.find(({ type }) => type === 'i')?.name ?? '';
   const at = controls.findIndex(({ key }) => key === first);
@@ -63,15 +64,26 @@ function useSeveral({ device, layer }: Props) {
     .slice(at)
     .filter((control) => control.kind === kind)
     .slice(0, count);
-  const intent = offer && { controls: meant, layer: onLayer ? layer : null, offer, counts, from, by: 1 };
+  const alike = offer ? alikeTo(offers, offer).slice(0, surfaces.layersOf(show, device)) : [];
+  const each = byLayer ? alike : [];
+  const intent = offer && { controls: meant, layer: onLayer ? layer : null, offer, counts, from, by: 1, each };
   const plan = intent && surfaces.planAssignSeveral(show, device, intent, newId);
   const layers = surfaces.layersOf(show, device);
-  const set = { setFirst, setCount, setChosen, setFrom, setOnLayer };
-  return { controls, first, count, offers, chosen, from, onLayer, counts, meant, plan, layers, ...set };
+  const set = { setFirst, setCount, setChosen, setFrom, setOnLayer, setByLayer };
+  return { controls, first, count, offers, chosen, from, onLayer, byLayer, alike, counts, meant, plan, layers, ...set };
 }
 
+/** Units of one model with the same function, in the order of their names. */
+const alikeTo = (offers: readonly surfaces.Offer[], { target, service, command }: surfaces.Offer): core.Device[] =>
+  offers
+    .filter(
+      (own) =>
+        own.target.typeId === target.typeId && own.service.key === service.key && own.command.key === command.key,
+    )
+    .map((own) => own.target);
+
 function Fields({ several, layer }: { readonly several: ReturnType<typeof useSeveral>; readonly layer: number }) {
-  const { controls, first, count, offers, chosen, from, onLayer, counts, layers } = several;
+  const { controls, first, count, offers, chosen, from, counts } = several;
   return (
     <>
       <label className="grid gap-1">
@@ -116,7 +128,28 @@ function Fields({ several, layer }: { readonly several: ReturnType<typeof useSev
           ))}
         </select>
       </label>
-      {layers > 1 && (
+      <OnLayers several={several} layer={layer} />
+    </>
+  );
+}
+
+/** On all layers, on one only, or on each for another unit. */
+function OnLayers({ several, layer }: { readonly several: ReturnType<typeof useSeveral>; readonly layer: number }) {
+  const { layers, onLayer } = several;
+  return (
+    <>
+      {several.alike.length > 1 && (
+        <label className="flex items-center gap-2">
+          <input
+            type="checkbox"
+            className="checkbox checkbox-sm"
+            checked={several.byLayer}
+            onChange={(event) => several.setByLayer(event.target.checked)}
+          />
+          on each layer for another one: {several.alike.map(({ name }) => name).join(', ')}
+        </label>
+      )}
+      {layers > 1 && !several.byLayer && (
         <label className="flex items-center gap-2">
           <input
             type="checkbox"
