@@ -74,7 +74,8 @@ async function watched(request: SoundRequest, talk: Talk, at: number): Promise<c
       arrivedMs = since();
   });
   const follow: Standin['followers'][number] = (done) => {
-    if (done.key !== link.command && link.command !== null) return;
+    // of a message that the target has no name for, only what happens after it came can be its effect
+    if (link.command === null ? arrivedMs === null : done.key !== link.command) return;
     doneMs ??= since();
     settle();
   };

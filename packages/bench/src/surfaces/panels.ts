@@ -135,8 +135,9 @@ export class Panels {
     if (drives.type === 'T') {
       if (control.kind !== 'key' && control.kind !== 'region')
         return surfaces.isOn(value, control.least, control.greatest);
-      // each press of a key changes over
-      const isOn = !panel.on.has(place);
+      // each press of a key changes over what its target was heard to be, or what it was told last
+      const says = this.heardOf(moved, meaning);
+      const isOn = says === undefined ? !panel.on.has(place) : says !== 'true';
       if (isOn) panel.on.add(place);
       else panel.on.delete(place);
       return isOn;
@@ -151,16 +152,17 @@ export class Panels {
   }
 
   /** What the parameter was heard to be, where that is a number. */
-  private knownValue({ panel }: Moved, { offer, args, drives, assignment }: Meaning): number | undefined {
-    const set = offer?.command.sets.find(({ value }) => value.includes(`{${drives?.name}}`));
-    if (!offer || !set) return undefined;
-    const first = assignment?.targetId ?? offer.target.id;
-    const targetId = panel.chosen.get(first) ?? first;
-    const parameter = set.parameter.replace(/\{(\w+)\}/g, (_, name: string) =>
-      String(args[offer.command.args.findIndex((own) => own.name === name)] ?? ''),
-    );
-    const number = parseFloat(panel.heard.get(`${targetId} ${offer.service.key} ${parameter}`) ?? '');
+  private knownValue(moved: Moved, meaning: Meaning): number | undefined {
+    const number = parseFloat(this.heardOf(moved, meaning) ?? '');
     return Number.isNaN(number) ? undefined : number;
+  }
+
+  private heardOf({ panel }: Moved, meaning: Meaning): string | undefined {
+    const { offer, assignment } = meaning;
+    const parameter = drivenParameter(meaning);
+    if (!offer || parameter === undefined) return undefined;
+    const first = assignment?.targetId ?? offer.target.id;
+    return panel.heard.get(`${panel.chosen.get(first) ?? first} ${offer.service.key} ${parameter}`);
   }
 
   private takeAnswer(
@@ -196,10 +198,12 @@ export class Panels {
       return service?.protocol === 'osc' ? [{ link, service }] : [];
     });
     if (ways.length === 0) return () => undefined;
-    return standin.host.watchTaken(({ payload }) => {
+    return standin.host.watchTaken(({ payload, source }) => {
       if (payload.kind !== 'udp') return;
       for (const { link, service } of ways) {
         if ((link.replyPort ?? 49_151) !== payload.destinationPort) continue;
+        // several targets may answer at one port
+        if (this.site.standins.get(link.targetId)?.host.owns(source) !== true) continue;
         const read = readOnce(payload.bytes);
         if (read.ok) this.hear(standin.device.id, link.targetId, service, heardState(service.commands, read.packet));
       }
@@ -233,11 +237,7 @@ export class Panels {
         const { offer, transfer, drives, assignment } = meaning;
         if (!offer || !transfer || !drives || offer.service.key !== serviceKey) continue;
         if ((panel.chosen.get(assignment?.targetId ?? '') ?? assignment?.targetId) !== targetId) continue;
-        const set = offer.command.sets.find((own) => own.value.includes(`{${drives.name}}`));
-        const named = set?.parameter.replace(/\{(\w+)\}/g, (_, name: string) =>
-          String(meaning.args[offer.command.args.findIndex((own) => own.name === name)] ?? ''),
-        );
-        if (named === parameter)
+        if (drivenParameter(meaning) === parameter)
           panel.answer({
             address: control.address,
             args: [{ type: 'f', value: surfaces.positionFor(transfer, number) }],
@@ -300,9 +300,7 @@ export class Panels {
     const feedback = offer?.service.feedback?.find(({ key }) => key === assignment?.feedback);
     if (!offer || !assignment) return null;
     const set = feedback ? undefined : offer.command.sets[0];
-    const named = (feedback?.parameter ?? set?.parameter ?? '').replace(/\{(\w+)\}/g, (_, name: string) =>
-      String(args[offer.command.args.findIndex((own) => own.name === name)] ?? ''),
-    );
+    const named = withArgs(feedback?.parameter ?? set?.parameter ?? '', offer.command, args);
     const says = panel.heard.get(`${panel.chosen.get(first) ?? first} ${offer.service.key} ${named}`);
     if (says === undefined && !feedback) return null;
     return { lit: isLit(feedback ?? { lit: [] }, says), says: says ?? '' };
@@ -318,6 +316,18 @@ export class Panels {
     this.panels.set(deviceId, fresh);
     return fresh;
   }
+}
+
+/** A parameter's name with the values of a command in it, as `fader 3`. */
+const withArgs = (parameter: string, command: core.Command, args: Meaning['args']): string =>
+  parameter.replace(/\{(\w+)\}/g, (_, name: string) =>
+    String(args[command.args.findIndex((own) => own.name === name)] ?? ''),
+  );
+
+/** What of the target the value of a control moves. */
+function drivenParameter({ offer, args, drives }: Meaning): string | undefined {
+  const set = offer?.command.sets.find(({ value }) => drives && value.includes(`{${drives.name}}`));
+  return offer && set && withArgs(set.parameter, offer.command, args);
 }
 
 interface Moved {
