@@ -416,6 +416,23 @@ describe('what units do by themselves', () => {
     await sounding('host-to-lyrics-quay');
     expect((await face('lyrics-marquee'))['item']).toBe('—');
   });
+
+  test('of two groups of them each moves by itself', async () => {
+    const show = demoShow();
+    const [row, own] = [show.addresses['control-lyrics-marquee-lan'], show.devices['lyrics-marquee']];
+    if (!row || !own) throw new Error('no marquee');
+    const apart = {
+      ...show,
+      addresses: { ...show.addresses, [row.id]: { ...row, ip: '10.61.20.73' } },
+      devices: { ...show.devices, [own.id]: { ...own, peers: 'marquee' } },
+    };
+    const { face, sounding, act } = await demoBench(apart);
+    await sounding('host-to-lyrics-quay');
+    // another one of its own, so that what was sent has come by then
+    await act({ act: 'touch', deviceId: 'lyrics-quay', serviceKey: 'osc', command: 'clear', args: [] });
+    await sounding('host-to-desk');
+    expect((await face('lyrics-marquee'))['item']).toBe('—');
+  });
 });
 
 describe('computers', () => {

@@ -10,8 +10,6 @@ try {
   const config = readConfig(process.env, process.argv.slice(2), here);
   const log = pino({ level: config.logLevel }, pino.destination(2));
   const running = await serve(config, log, join(here, '../migrations'));
-  process.stdout.write(`Deep Patch is at ${running.url}\n`);
-  process.send?.('ready');
   let stopping = false;
   const stop = () => {
     if (stopping) return;
@@ -27,6 +25,9 @@ try {
   process.on('SIGTERM', stop);
   process.on('SIGINT', stop);
   process.on('disconnect', stop);
+  // only now: whoever reads it may end it at once, and a signal that nobody listens to is a death
+  process.stdout.write(`Deep Patch is at ${running.url}\n`);
+  process.send?.('ready');
 } catch (error) {
   process.stderr.write(`${error instanceof Error ? error.message : String(error)}\n`);
   process.exitCode = 1;

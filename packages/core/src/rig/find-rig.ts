@@ -12,6 +12,7 @@ import { severalWriters } from './rules/several-writers.ts';
 import { tooManyControllers, tooManySources } from './rules/over-capacity.ts';
 import { gatewaysShort, stationsShare } from './rules/older-and-stations.ts';
 import { partnerVersions } from './rules/partner-versions.ts';
+import { peersApart } from './rules/peers-apart.ts';
 import { platforms } from './rules/platforms.ts';
 import { powerFeeds } from './rules/power-feeds.ts';
 import { seatsIdle, seatsShort } from './rules/seats-short.ts';
@@ -32,6 +33,7 @@ export const rigRules = [
   tooManySources,
   tooManyControllers,
   severalWriters,
+  peersApart,
   platforms,
   accessoriesMissing,
   convertersNeeded,

@@ -448,3 +448,21 @@ test('several controllers of one target are told until a rule is written down; m
   ]);
   expect([driven(1, 'player'), driven(2, 'player')]).toEqual([[], ['too_many_controllers']]);
 });
+
+test('what is to move together has one name for its group, at every one of them (5.7)', () => {
+  const linked = (...peers: string[]) => {
+    const type = typeWith('words', {
+      name: 'Words',
+      kind: 'lyrics',
+      factory: { mode: 'dhcp', ip: null, prefix: null },
+    });
+    const devices = peers.map((own, at) => device(`w-${at}`, 'words', { peers: own, features: ['linked'] }));
+    return showOf({ types: [type], devices: [...devices, device('alone', 'words', { peers: 'other' })] });
+  };
+  const found = (show: Show) => findRig(show).filter(({ code }) => code === 'peers_apart');
+  expect([found(linked('', '')), found(linked('crew', 'crew')), found(linked('crew'))]).toEqual([[], [], []]);
+  const [apart] = found(linked('crew', 'Crew', ''));
+  expect(apart?.facts['groups']).toEqual(['none', '“Crew”', '“crew”']);
+  const mended = applyChange(linked('crew', 'Crew', ''), apart?.fixes[0]?.change ?? expect.fail('no way out'));
+  expect(mended.ok && found(mended.show)).toEqual([]);
+});

@@ -150,6 +150,8 @@ export const deviceSchema = z.strictObject({
     .default([]),
   /** What the crew agreed where several controllers drive it: who may when. */
   sharing: shortText.default(''),
+  /** The named group of alike ones that it moves together with, as it was asked for when they first met. */
+  peers: shortText.default(''),
   /** Accounts beyond the logins of its services, and who keeps the password, which is not written down here. */
   accounts: z
     .array(z.strictObject({ use: z.enum(accountUses), account: nameSchema, keeper: shortText }))

@@ -56,6 +56,7 @@ const usual: { readonly [T in FlatTable]: Usual<T> } = {
     socketVlans: [],
     inputs: [],
     sharing: '',
+    peers: '',
     accounts: [],
   },
   interfaces: {},

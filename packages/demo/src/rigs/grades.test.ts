@@ -29,7 +29,7 @@ const grades: Readonly<Record<findings.Grade, readonly string[]>> = {
     'access_left_open access_not_required access_open_but_filled address_depends_on_lease message_none_chosen',
     'port_starts_first segment_wireless_hop service_version_below service_version_unclear service_version_unknown',
     'doubled_name doubled_unit doubled_mac feature_below feed_no_switch feed_unfit name_shared no_computer',
-    'control_gone two_meanings moves_little sends_beyond without_counterpart essential_missing banks_overlap',
+    'peers_apart control_gone two_meanings moves_little sends_beyond without_counterpart essential_missing banks_overlap',
     'cue_command_unknown cue_does_not_trigger cue_name_unknown cue_name_doubled cue_number_shared cue_fires_twice cue_too_fast',
     'partner_versions gateways_short stations_share parts_moved platform_other_system platform_too_old seats_short too_many_sources',
     'too_many_controllers accessory_missing firmware_below chain_too_deep too_long_for_rate native_differs socket_other_vlan input_differs input_doubled',

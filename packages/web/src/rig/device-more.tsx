@@ -18,6 +18,7 @@ interface Values {
   feed: string;
   circuit: string;
   sharing: string;
+  peers: string;
   savedOn: string;
   ipv6: show.Device['ipv6'];
   features: string[];
@@ -36,6 +37,7 @@ const valuesOf = (row: show.Device): Values => ({
   feed: row.feed ?? '',
   circuit: row.circuit,
   sharing: row.sharing,
+  peers: row.peers,
   savedOn: row.savedOn ?? '',
   ipv6: row.ipv6,
   features: [...row.features],
@@ -53,6 +55,7 @@ const patchOf = (values: Values) => ({
   sources: values.sources.trim() === '' ? null : Number(values.sources),
   circuit: values.circuit.trim(),
   sharing: values.sharing.trim(),
+  peers: values.peers.trim(),
   feed: (values.feed || null) as show.Device['feed'],
   savedOn: values.savedOn || null,
   ipv6: values.ipv6,
@@ -131,6 +134,34 @@ function ComputerFields({ form, device, type }: Part) {
   );
 }
 
+/** Who else drives it, and with whom it moves. */
+function WhoElse({ form, type }: Pick<Part, 'form' | 'type'>) {
+  return (
+    <>
+      {type.services.length > 0 && (
+        <TextField
+          form={form}
+          name="sharing"
+          label="Who may when"
+          hint="where several controllers drive it"
+          rule={short}
+          look="key"
+        />
+      )}
+      {type.features.some(({ key }) => key === 'linked') && (
+        <TextField
+          form={form}
+          name="peers"
+          label="Group of peers"
+          hint="those of one name move together"
+          rule={short}
+          look="key"
+        />
+      )}
+    </>
+  );
+}
+
 function UnitFields({ form, type }: Part) {
   return (
     <>
@@ -147,16 +178,7 @@ function UnitFields({ form, type }: Part) {
           />
         </>
       )}
-      {type.services.length > 0 && (
-        <TextField
-          form={form}
-          name="sharing"
-          label="Who may when"
-          hint="where several controllers drive it"
-          rule={short}
-          look="key"
-        />
-      )}
+      <WhoElse form={form} type={type} />
       {type.most.sources !== null && (
         <TextField
           form={form}

@@ -8,7 +8,7 @@ const firstPart = (version: string | null): string => version?.split('.')[0] ?? 
 
 /**
  * Presentation computers that are linked move together: whoever is told to go to an item tells the others, and each
- * of those follows only from the same item. Versions must agree in their first figure.
+ * of those follows only from the same item. They are in one named group, and their versions agree in the first figure.
  */
 export function moveTogether(site: Surroundings, own: Standin): void {
   let before = numberOf(own.memory.face.get('item'));
@@ -24,6 +24,7 @@ export function moveTogether(site: Surroundings, own: Standin): void {
 
 function isLinked(own: Standin, other: Standin): boolean {
   if (other === own || !isUp(other) || other.type.model !== own.type.model) return false;
+  if (other.device.peers !== own.device.peers) return false;
   const [a, b] = [own, other].map((standin) => firstPart(settingsOf(standin).firmware));
   return other.device.features.includes('linked') && a === b;
 }
