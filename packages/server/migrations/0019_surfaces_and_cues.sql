@@ -1,9 +1,6 @@
 -- What each control of a surface does, the channels that surfaces cover, and the running order.
 update device_type set data = '{"controls": [], "layers": 1, "lists": [], "sendsOnly": []}'::jsonb || data;
 
-alter table device add column peers text not null default '';
-alter table device alter column peers drop default;
-
 create table control (
   show_id text not null references show (id) on delete cascade,
   id text not null,
