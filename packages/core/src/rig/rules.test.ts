@@ -449,7 +449,7 @@ test('several controllers of one target are told until a rule is written down; m
   expect([driven(1, 'player'), driven(2, 'player')]).toEqual([[], ['too_many_controllers']]);
 });
 
-test('what is to move together has one name for its group, at every one of them (5.7)', () => {
+test('what is to move together is in a group with others; several groups are nobody’s mistake (5.7)', () => {
   const linked = (...peers: string[]) => {
     const type = typeWith('words', {
       name: 'Words',
@@ -460,9 +460,12 @@ test('what is to move together has one name for its group, at every one of them 
     return showOf({ types: [type], devices: [...devices, device('alone', 'words', { peers: 'other' })] });
   };
   const found = (show: Show) => findRig(show).filter(({ code }) => code === 'peers_apart');
-  expect([found(linked('', '')), found(linked('crew', 'crew')), found(linked('crew'))]).toEqual([[], [], []]);
+  const whole = [linked('', ''), linked('crew', 'crew'), linked('crew'), linked('crew', '', 'crew', '')];
+  expect(whole.flatMap(found)).toEqual([]);
+  const odd = found(linked('', 'a', 'a', 'b', ''));
+  expect([odd[0]?.subjects.map(({ id }) => id), odd[0]?.fixes[0]?.change.label]).toEqual([['w-3'], 'Put it into “a”']);
   const [apart] = found(linked('crew', 'Crew', ''));
-  expect(apart?.facts['groups']).toEqual(['none', '“Crew”', '“crew”']);
+  expect(apart?.facts['groups']).toEqual(['the one without a name', '“Crew”', '“crew”']);
   const mended = applyChange(linked('crew', 'Crew', ''), apart?.fixes[0]?.change ?? expect.fail('no way out'));
   expect(mended.ok && found(mended.show)).toEqual([]);
 });

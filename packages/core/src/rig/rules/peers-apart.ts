@@ -1,29 +1,34 @@
 import { fixWith, groups, nameList } from '../../findings/index.ts';
-import { changeOf, updateRow } from '../../show/index.ts';
+import { changeOf, groupBy, updateRow } from '../../show/index.ts';
 import { namesOf, subjectsOf } from '../facts.ts';
 import { rigRule } from '../rig-rule.ts';
 
-/** Alike units that are to move together and were joined under different names (need 5.7). */
+/** A unit that is to move together with its like, and is the only one of its group (need 5.7). */
 export const peersApart = rigRule<{ peers_apart: { names: string[]; groups: string[] } }>(
   {
     peers_apart: (f) => [
-      `${nameList(f.names)} are to move together, and are in different groups: ${nameList(f.groups)}.`,
-      'A key on one moves only those that have the same group name.',
-      'Give them one name, exactly the same.',
+      `${nameList(f.names)} ${f.names.length === 1 ? 'is' : 'are'} to move with others, and nobody else is in the same group.`,
+      `The groups of its kind are ${nameList(f.groups)}; only those of exactly one name move together.`,
+      'Give it the name of the group that it belongs to.',
     ],
   },
   groups(
     (_show, { byModel }) => byModel,
     (found, own) => {
       const linked = own.filter(({ device }) => device.features.includes('linked'));
-      const names = [...new Set(linked.map(({ device }) => device.peers))].sort();
-      if (names.length < 2) return [];
-      const usual = names.find((name) => name !== '') ?? '';
-      const label = `Put all of them into “${usual}”`;
-      const edits = linked.map(({ device }) => updateRow('devices', device, { peers: usual }));
-      const facts = { names: namesOf(linked), groups: names.map((name) => (name === '' ? 'none' : `“${name}”`)) };
-      return [found('peers_apart', 'risky', subjectsOf(linked), facts, [fixWith(label, changeOf(label, edits))])];
+      const byName = groupBy(linked, ({ device }) => device.peers);
+      const alone = [...byName.values()].flatMap((members) => (members.length === 1 ? members : []));
+      if (byName.size < 2 || alone.length === 0) return [];
+      const names = [...byName.keys()].sort();
+      const size = (name: string) => byName.get(name)?.length ?? 0;
+      const usual = names.reduce((best, name) => (best === '' || size(name) > size(best) ? name : best));
+      const label = `Put ${alone.length === 1 ? 'it' : 'them'} into ${quoted(usual)}`;
+      const edits = alone.map(({ device }) => updateRow('devices', device, { peers: usual }));
+      const facts = { names: namesOf(alone), groups: names.map(quoted) };
+      return [found('peers_apart', 'risky', subjectsOf(alone), facts, [fixWith(label, changeOf(label, edits))])];
     },
     2,
   ),
 );
+
+const quoted = (name: string): string => (name === '' ? 'the one without a name' : `“${name}”`);
