@@ -335,6 +335,23 @@ const cases: readonly (readonly [string, Brief, string])[] = [
     },
     'port two_listeners',
   ],
+  ...(
+    [
+      ['wired-1', '10.1.1.5', 'bottom'],
+      ['wired-2', '10.1.1.5', 'port opens_elsewhere'],
+      ['wired-1', '127.0.0.1', 'port opens_elsewhere'],
+    ] as const
+  ).map(([adapter, sendTo, wanted]): [string, Brief, string] => [
+    `a session bound to ${adapter} that opens to ${sendTo} on its own machine`,
+    {
+      units: onOne.units,
+      at: ['pc wired-1 net 10.1.1.5'],
+      devices: { two: { adapter } },
+      services: { 'two midi': { role: 'opens', sendTo, sendPort: 8600 } },
+      link: { from: 'pc', to: 'two', service: 'midi', command: 'level', args: [90], role: 'waits', port: 8600 },
+    },
+    wanted,
+  ]),
   [
     'a reply to the sender needs no port of its own',
     { ...pair, at: fixed, link: { ...remote, replyPort: null } },

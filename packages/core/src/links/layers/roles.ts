@@ -1,4 +1,4 @@
-import { formatIp } from '../../addressing/index.ts';
+import { formatIp, mustIp } from '../../addressing/index.ts';
 import { fixWith, type Fix, type Said } from '../../findings/index.ts';
 import { changeOf, hostOf, isConnection, roleOf, updateRow, type ConnectionRole } from '../../show/index.ts';
 import type { Ends } from '../ends.ts';
@@ -121,12 +121,17 @@ export function judgeRoles(ends: Ends): Judged | { code: 'opened_back'; facts: R
 /** On one machine nothing leaves it, neither there nor back. */
 const isAtHome = ({ sameMachine, answer }: Ends): boolean => sameMachine && answer?.source === undefined;
 
-/** A session of a program that was told to use an adapter hears nothing that comes to another one. */
-const isBoundElsewhere = ({ serviceType, target, answer }: Ends): boolean =>
-  serviceType.protocol === 'midi' &&
-  target.adapter !== null &&
-  answer?.source !== undefined &&
-  answer.source.adapter !== target.adapter;
+/**
+ * A session of a program that was told to use an adapter hears nothing that comes to another one. On its own machine
+ * what comes back goes to the address that it opened to.
+ */
+function isBoundElsewhere({ serviceType, target, answer, replyTo, to }: Ends): boolean {
+  const { adapter } = target;
+  if (serviceType.protocol !== 'midi' || adapter === null) return false;
+  if (answer?.source !== undefined) return answer.source.adapter !== adapter;
+  const ip = replyTo === null ? undefined : mustIp(replyTo);
+  return !(to.machine?.held ?? []).some((own) => own.adapter === adapter && own.from === ip && own.to === ip);
+}
 
 const factsOf = ({ link, service, serviceType, controller, target, replyTo }: Ends): RolePorts => ({
   label: serviceType.label,
