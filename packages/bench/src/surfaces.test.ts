@@ -157,6 +157,18 @@ describe('cues', () => {
     expect(after.cueRun?.done.at(-1)?.deliveries[0]?.outcome).toBe('not_arrived');
   });
 
+  test('what a cue was to send later is not sent any more when everything was stopped', async () => {
+    const show = demoShow();
+    const cue = show.cues['cue-3-5'] ?? expect.fail();
+    const later = cue.messages.map((message) => ({ ...message, delayMs: 60_000 }));
+    const { act, state, eventually } = await onBench(withRows(show, 'cues', { ...cue, messages: later }));
+    const going = act({ act: 'cue_go', cueId: 'cue-3-5' });
+    await act({ act: 'stop_all', deviceId: null });
+    await going;
+    expect(await eventually(async () => (await state()).cueRun?.done.length === 1)).toBe(true);
+    expect((await state()).cueRun?.done[0]?.deliveries).toMatchObject([{ outcome: 'not_sent' }]);
+  });
+
   test('one that follows comes after its time, and one that waits for an input when that is on air', async () => {
     const { act, state, eventually } = await onBench();
     await act({ act: 'cues_from', cueId: null });

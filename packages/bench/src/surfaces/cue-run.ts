@@ -1,6 +1,6 @@
 import { cues, type show as core, type contract } from '@deep-patch/core';
 import type { Site } from '../site/site.ts';
-import { deliver } from './deliver.ts';
+import { deliver, notSent } from './deliver.ts';
 
 const mostDone = 1000;
 /** A clock is looked at so often that no second is missed (milliseconds of real time). */
@@ -21,6 +21,8 @@ export class CueRun {
   private isNew = true;
   private rehearsed = false;
   private ended = false;
+  /** How often it was ended: what was to be sent later is not sent after that. */
+  private ends = 0;
   /** What was true of each start when it was looked at last: only what becomes true starts a cue. */
   private readonly held = new Set<string>();
   private heardBefore: ReadonlyMap<string, number>;
@@ -66,6 +68,7 @@ export class CueRun {
   end(): void {
     this.isNew = true;
     this.ended = true;
+    this.ends += 1;
     this.rehearsing = false;
     for (const { cancel } of this.waits.values()) cancel();
     this.waits.clear();
@@ -113,9 +116,11 @@ export class CueRun {
     const { show } = this.site.plan;
     const at = Date.now();
     const start = this.site.scheduler.now();
+    const { ends } = this;
     const one = async (message: core.CueMessage): Promise<contract.Delivery> => {
       if (timed && message.delayMs > 0)
         await new Promise<void>((done) => void this.site.scheduler.after(message.delayMs, done));
+      if (this.ends !== ends) return notSent(message, at, 'the cues were ended before its moment');
       const { command, args } = cues.aimedAt(show, message);
       const found = command ? { command: command.key, args: [...args] } : { command: null, args: [] };
       return deliver(this.site, { ...message, ...found, controllerId: cue.controllerId });

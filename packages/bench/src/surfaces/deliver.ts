@@ -28,15 +28,18 @@ const silentWords: Readonly<Record<string, string>> = {
   in_set_up: 'its set-up is open',
 };
 
+/** What became of a message that never left, and why. */
+export const notSent = ({ targetId }: { readonly targetId: string }, at: number, why: string): contract.Delivery => ({
+  ...{ outcome: 'not_sent', at, arrivedMs: null, doneMs: null, targetId, sent: '', why },
+});
+
 /**
  * Sends one message over the link that a controller has to a unit, with its real bytes, and watches what becomes of it:
  * whether it left, whether it arrived at the unit's socket, and whether the unit did what it says. It never throws.
  */
 export async function deliver(site: Site, message: Message): Promise<contract.Delivery> {
   const at = Date.now();
-  const nothing = (why: string): contract.Delivery => ({
-    ...{ outcome: 'not_sent', at, arrivedMs: null, doneMs: null, targetId: message.targetId, sent: '', why },
-  });
+  const nothing = (why: string) => notSent(message, at, why);
   const [controller, target] = [site.standins.get(message.controllerId), site.standins.get(message.targetId)];
   if (!controller || !target) return nothing('one end is not there');
   const way = core
