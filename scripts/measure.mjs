@@ -10,6 +10,7 @@ const parts = {
   core: 'measure-core.ts',
   'bring-up': 'measure-bring-up.ts',
   surfaces: 'measure-surfaces.ts',
+  hands: 'measure-hands.ts',
   edits: 'measure-edits.ts',
   bench: 'measure-bench.ts',
   fuzz: 'measure-fuzz.ts',
