@@ -290,7 +290,7 @@ describe('what units do by themselves', () => {
     expect(await eventually(async () => (await face('switcher'))['Playout A'] === 'connected')).toBe(true);
     await sounding('host-to-switcher');
     expect((await face('switcher'))['on air']).toBe('5');
-    expect(await eventually(async () => (await face('deck-a'))['clip'] === '1 playing')).toBe(true);
+    expect(await eventually(async () => (await face('deck-a'))['clip'] === 'playing 1')).toBe(true);
     // that machine and no other
     expect((await face('deck-b'))['clip']).toBe('ready');
     // it was not there when the switcher started: the entry stays dead until somebody keys it in again

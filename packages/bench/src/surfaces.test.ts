@@ -1,4 +1,6 @@
-import { show as core, type contract, type Show } from '@deep-patch/core';
+import { createSocket } from 'node:dgram';
+import { midiWords, readRtpMidi, writeMidiPacket, writeSession } from '@deep-patch/codecs';
+import { show as core, surfaces, type contract, type Show } from '@deep-patch/core';
 import { demoShow } from '@deep-patch/demo';
 import { afterEach, describe, expect, test } from 'vitest';
 import { demoBench, stopBenches } from './demo-bench.test-data.ts';
@@ -142,6 +144,96 @@ test('teaching takes what moves next and ends by itself', async () => {
   expect((await state()).teaching).toMatchObject({ running: false, took });
 });
 
+test('a MIDI controller from outside teaches its fader, moves a mixer with it to both end stops, and is moved back', async () => {
+  const show = demoShow();
+  const unit = { ...(show.devices['laptop'] ?? expect.fail()), rev: undefined };
+  const pages = core.filledRow('devices', {
+    ...{ id: 'pages', typeId: 'touch-pages', name: 'Pages', place: '', unit: null, firmware: null, note: '' },
+    runsOn: unit.id,
+  });
+  const service = core.filledRow('services', {
+    ...{ id: 'pages-midi', deviceId: 'pages', key: 'midi', enabled: true, receivePort: 5004, sendPort: null },
+    ...{ sendTo: null, account: null, secretId: null },
+  });
+  const way = { ...(show.links['faders-left-to-mixer'] ?? expect.fail()), id: 'pages-to-mixer', controllerId: 'pages' };
+  let rigged = withRows(withRows(show, 'devices', pages), 'services', service);
+  rigged = withRows(rigged, 'links', way);
+  const made = await onBench(rigged);
+  const { bench, act, state, face, eventually } = made;
+  const jack = { kind: 'jack', showId: show.id, deviceId: 'pages', serviceKey: 'midi', replyTo: null } as const;
+  const opened = (await bench.handle(jack)) as contract.BenchState;
+  const outside = await midiOutside(opened.jacks.at(-1)?.port ?? 0);
+  await act({ act: 'teach', deviceId: 'pages' });
+  await outside.join();
+  for (const value of [3, 64, 120]) outside.send([0xb0, 21, value]);
+  await eventually(async () => (await state()).teaching?.running === false);
+  const { took } = (await state()).teaching ?? expect.fail('nobody was taught');
+  expect(took).toEqual({ kind: 'address', address: 'control-change 1 21', least: 3, greatest: 120 });
+  if (took?.kind !== 'address') expect.fail();
+  const device = rigged.devices['pages'] ?? expect.fail();
+  const control = surfaces.controlFrom(rigged, device, 'cc-21', took);
+  const assigned = core.filledRow('assignments', {
+    ...{ id: 'cc-main', deviceId: 'pages', control: 'cc-21', targetId: 'mixer', serviceKey: 'osc' },
+    ...{ command: 'main-level', args: [0], drives: 'level' },
+    transfer: core.schemas.assignments.shape.transfer.parse({ fromMin: 3, fromMax: 120, toMin: -90, toMax: 10 }),
+  });
+  const edits = [core.insertRow('controls', control), core.insertRow('assignments', assigned)];
+  const change = { label: 'Teach a fader', edits, rev: rigged.rev + 1 };
+  await bench.handle({ kind: 'follow', showId: show.id, changes: [change], passwords: null });
+  for (const [value, level] of [
+    [120, '10 dB'],
+    [3, '-90 dB'],
+  ] as const) {
+    await outside.join();
+    outside.send([0xb0, 21, value]);
+    expect(await eventually(async () => (await face('mixer'))['main'] === level)).toBe(true);
+  }
+  await outside.join();
+  await act({ act: 'touch', deviceId: 'mixer', serviceKey: 'osc', command: 'main-level', args: [-40] });
+  // half of the way: 3 + 117 / 2 = 61.5
+  expect(
+    await eventually(() => Promise.resolve(outside.heard.some((text) => /^control-change 1 21 6[12]$/.test(text)))),
+  ).toBe(true);
+  outside.close();
+});
+
+/** A program outside of everything that joins a session of network MIDI on two real sockets. */
+async function midiOutside(port: number) {
+  const sockets = [createSocket('udp4'), createSocket('udp4')] as const;
+  const [control, data] = sockets;
+  const heard: string[] = [];
+  let accepted = 0;
+  for (const socket of sockets) {
+    socket.on('message', (bytes) => {
+      const read = readRtpMidi(bytes);
+      if (read.ok && read.packet.kind === 'accept') accepted += 1;
+      if (read.ok && read.packet.kind === 'midi')
+        heard.push(...read.packet.messages.map((message) => midiWords(message.bytes)));
+    });
+    await new Promise<void>((done) => void socket.bind(0, '127.0.0.1', done));
+  }
+  const invitation = writeSession({ kind: 'invite', token: 7, ssrc: 77, name: 'keys' });
+  /** Time passes two hundred times as fast here, and who is not heard for a minute of it is gone. */
+  const join = async () => {
+    accepted = 0;
+    control.send(invitation, port, '127.0.0.1');
+    data.send(invitation, port + 1, '127.0.0.1');
+    while (accepted < 2) await new Promise((done) => setTimeout(done, 2));
+  };
+  let seq = 0;
+  return {
+    heard,
+    join,
+    send: (bytes: number[]) =>
+      data.send(
+        writeMidiPacket({ seq: (seq += 1), timestamp: 0, ssrc: 77, messages: [{ delta: 0, bytes }] }),
+        port + 1,
+        '127.0.0.1',
+      ),
+    close: () => sockets.forEach((socket) => void socket.close()),
+  };
+}
+
 describe('cues', () => {
   test('go by hand, prove themselves by effect, and say what was refused', async () => {
     const { act, face, state } = await onBench();
@@ -268,3 +360,86 @@ test('of things that come while one is under way only the newest is done, and ev
   await slow;
   expect(done).toEqual(['b1', 'a1', 'a4']);
 });
+
+describe('a lamp follows what its target does by itself', () => {
+  const panelLink = (id: string, targetId: string, serviceKey: string, port: number): core.Content<'links'> =>
+    core.filledRow('links', {
+      ...{ id, controllerId: 'panel', targetId, serviceKey, port, slot: null, host: null, replyPort: null },
+      ...{ account: null, secretId: null, command: null, args: [] },
+    });
+  const key = (id: string, patch: Partial<core.Content<'assignments'>>): core.Content<'assignments'> =>
+    core.filledRow('assignments', { id, deviceId: 'panel', control: id, ...patch });
+  /** The demo with a panel whose keys record, play, and move a fader over MIDI. */
+  function rigged(): Show {
+    const show = demoShow();
+    const address = core.rowsOf(show, 'addresses').find(({ interfaceId }) => interfaceId === 'panel-lan');
+    const ports = panelLink('to-recorder', 'recorder', 'text', 9700);
+    let next = withRows(show, 'addresses', { ...(address ?? expect.fail()), method: 'static', ip: '10.61.20.29' });
+    next = withRows(next, 'links', ports, panelLink('to-deck', 'deck-a', 'web', 5310));
+    return withRows(
+      next,
+      'assignments',
+      key('key-1-1', {
+        targetId: 'recorder',
+        serviceKey: 'text',
+        command: 'record',
+        args: ['final'],
+        feedback: 'records',
+      }),
+      key('key-1-2', { targetId: 'deck-a', serviceKey: 'web', command: 'play', args: [3], feedback: 'plays' }),
+      core.filledRow('assignments', {
+        ...{ id: 'by-midi', deviceId: 'faders-right', control: 'key-1', targetId: 'mixer', serviceKey: 'midi' },
+        ...{ command: 'fader', args: [3, 64] },
+      }),
+    );
+  }
+  const at = (
+    deviceId: string,
+    serviceKey: string,
+    command: string,
+    ...args: contract.Moves['moves'][number]['value'][]
+  ) => ({ act: 'touch', deviceId, serviceKey, command, args }) as const;
+
+  test('over lines of text, over a session of MIDI, and asked for over HTTP', async () => {
+    const { act, control, eventually } = await onBench(rigged());
+    const lamp = async (deviceId: string, name: string) => (await control(deviceId, name))?.lamp;
+    // nothing is known before it is told; what is asked for is known soon
+    expect(await eventually(async () => (await lamp('panel', 'key-1-2'))?.says === 'ready')).toBe(true);
+    expect(await lamp('panel', 'key-1-2')).toEqual({ lit: true, says: 'ready', colour: 'green' });
+    await act({ act: 'touch', deviceId: 'recorder', serviceKey: 'text', command: 'record', args: ['two words'] });
+    await act(at('deck-a', 'web', 'play', 7));
+    await act(at('mixer', 'midi', 'fader', 3, 90));
+    expect(await eventually(async () => (await lamp('panel', 'key-1-1'))?.lit === true)).toBe(true);
+    expect(await lamp('panel', 'key-1-1')).toEqual({ lit: true, says: 'recording two words', colour: 'red' });
+    expect(await eventually(async () => (await lamp('panel', 'key-1-2'))?.says === 'playing 7')).toBe(true);
+    expect(await eventually(async () => (await lamp('faders-right', 'key-1'))?.says === '90 of 127')).toBe(true);
+    await act(at('recorder', 'text', 'stop'));
+    expect(await eventually(async () => (await lamp('panel', 'key-1-1'))?.says === 'stopped')).toBe(true);
+  });
+
+  test('what somebody else did is heard too; who is gone shows nothing, and is heard again when it is back', async () => {
+    const { bench, act, control, power, eventually, show } = await onBench(rigged());
+    const says = async (name: string) => (await control('panel', name))?.lamp?.says;
+    await eventually(async () => (await says('key-1-2')) === 'ready');
+    await act({ act: 'send_message', controllerId: 'host', ...recordByHost });
+    expect(await eventually(async () => (await says('key-1-1')) === 'recording final')).toBe(true);
+    await power('recorder', false);
+    await power('deck-a', false);
+    expect(await eventually(async () => (await says('key-1-1')) === '' && (await says('key-1-2')) === '')).toBe(true);
+    await power('recorder', true);
+    await power('deck-a', true);
+    expect(await eventually(async () => (await says('key-1-2')) === 'ready')).toBe(true);
+    const recordsAgain = async () => {
+      await act(at('recorder', 'text', 'stop'));
+      return (await says('key-1-1')) === 'stopped';
+    };
+    expect(await eventually(recordsAgain)).toBe(true);
+    // sounding the same link beside it goes as without it
+    const sounding = await bench.handle({ kind: 'sound', showId: show.id, linkId: 'to-recorder' });
+    expect((sounding as core.MeasuredSounding).layers.filter(({ state }) => state === 'fail')).toEqual([]);
+  });
+});
+
+const recordByHost: Omit<core.CueMessage, 'delayMs'> = {
+  ...{ targetId: 'recorder', serviceKey: 'text', command: 'record', args: ['final'], typed: '' },
+};

@@ -239,7 +239,7 @@ describe('lamps of controllers', () => {
     expect((await lost('switcher', 'switcher-to-deck-a'))[1]).toBeUndefined();
     expect((await lost('remote', 'remote-to-camera-1'))[1]).toBeUndefined();
     await act({ act: 'touch', deviceId: 'switcher', serviceKey: 'web', command: 'cut', args: [5] });
-    expect(await eventually(async () => (await face('deck-a'))['clip'] === '1 playing')).toBe(true);
+    expect(await eventually(async () => (await face('deck-a'))['clip'] === 'playing 1')).toBe(true);
     await power('remote', false);
     expect((await unit('remote')).lamps).toEqual([]);
   });

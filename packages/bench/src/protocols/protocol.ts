@@ -1,7 +1,8 @@
-import type { MtcReader, OscPacket, Udp } from '@deep-patch/codecs';
+import type { MidiControl, MtcReader, OscPacket, Udp } from '@deep-patch/codecs';
 import type { show } from '@deep-patch/core';
 import type { ServiceSetting } from '../units/settings.ts';
 import type { Standin } from '../units/standin.ts';
+import type { News } from './news.ts';
 import type { SeenLayers, SoundRequest, Talk } from './steps.ts';
 
 /** What bytes on the wire say, for people: the protocol, the message, and whether it went well as far as it tells. */
@@ -14,6 +15,8 @@ export interface Words {
   readonly running?: Running | undefined;
   /** What addresses and values are measured of. */
   readonly osc?: OscPacket;
+  /** The same of MIDI: controls that moved, by their messages without the value. */
+  readonly moved?: readonly MidiControl[];
 }
 
 export interface Running {
@@ -28,6 +31,14 @@ export const say = (protocol: string, text: string, ok = true): Words => ({ prot
 /** What a reader remembers of two ends that talk over a stream. */
 export interface Conversation {
   asked: string | undefined;
+}
+
+/** Whoever listens to a target. */
+export interface Ear {
+  /** Something came: as it went over the wire, and what it means. */
+  readonly tell: (what: string, news: readonly News[]) => void;
+  /** Nothing comes that way any more. */
+  readonly ended: () => void;
 }
 
 /** A protocol on the wire, as a tap reads it: undefined where bytes are none of its own. */
@@ -48,14 +59,10 @@ export interface Protocol {
    */
   readonly sound: (request: SoundRequest, talk: Talk, seen: SeenLayers) => Promise<number | null>;
   /**
-   * Listens as the link's controller does for what the target tells by itself. Answers what ends it; undefined where
-   * the controller has no ear for that.
+   * Listens as the link's controller does for what the target tells by itself, or asks it again and again where it
+   * tells nothing. Answers what ends it; undefined where the controller has no ear for that.
    */
-  readonly hear?: (
-    request: SoundRequest,
-    talk: Talk,
-    tell: (what: string) => void,
-  ) => Promise<(() => void) | undefined>;
+  readonly hear: (request: SoundRequest, talk: Talk, ear: Ear) => Promise<(() => void) | undefined>;
   readonly decode: Reader;
   /** How a real socket stands in front of a service. */
   readonly jack: {

@@ -1,3 +1,4 @@
+import type { Ear } from './protocol.ts';
 import type { SoundRequest, Talk } from './steps.ts';
 import { streamTo } from './stream-to.ts';
 
@@ -5,14 +6,13 @@ import { streamTo } from './stream-to.ts';
 export async function hearStream(
   request: SoundRequest,
   talk: Talk,
-  read: (chunk: Uint8Array) => string | undefined,
-  tell: (what: string) => void,
+  take: (chunk: Uint8Array) => void,
+  { ended }: Pick<Ear, 'ended'>,
 ): Promise<(() => void) | undefined> {
   const stream = await streamTo(request, talk);
   if (typeof stream === 'string') return undefined;
-  stream.on('data', (chunk: Uint8Array) => {
-    const what = read(chunk);
-    if (what !== undefined) tell(what);
-  });
+  stream.on('data', take);
+  stream.once('end', ended);
+  stream.once('close', ended);
   return () => void stream.end();
 }

@@ -38,11 +38,10 @@ export async function soundBack(request: SoundRequest): Promise<core.BackSoundin
   const { scheduler } = controller.host;
   let heard: { readonly at: number; readonly what: string } | undefined;
   const talk = { controller, target, type, command, ip: entry.ip, port: String(link.port) };
-  const stop = await protocols[type.protocol].hear?.(
-    request,
-    talk,
-    (what) => (heard ??= { at: scheduler.now(), what }),
-  );
+  const stop = await protocols[type.protocol].hear(request, talk, {
+    tell: (what) => (heard ??= { at: scheduler.now(), what }),
+    ended: () => undefined,
+  });
   if (!stop) return null;
   const start = scheduler.now();
   let did: string;

@@ -1,10 +1,10 @@
-import type { OscMessage } from '@deep-patch/codecs';
 import { show as core, surfaces, type contract } from '@deep-patch/core';
 import { readOnce } from '../protocols/osc/read-once.ts';
 import type { Site } from '../site/site.ts';
 import { deliver } from './deliver.ts';
 import { isUp, type Standin } from '../units/standin.ts';
-import { heardState, isLit } from './heard-state.ts';
+import { newsInOsc, type News } from '../protocols/news.ts';
+import { Following } from './following.ts';
 import { Lanes } from './lanes.ts';
 import { Stepping } from './stepping.ts';
 
@@ -24,8 +24,8 @@ interface Panel {
   readonly on: Set<string>;
   /** What targets were heard to say, by target, service and parameter. */
   readonly heard: Map<string, string>;
-  /** How to answer whoever moves its controls from outside. */
-  answer: ((message: OscMessage) => void) | undefined;
+  /** How to tell whoever moves a control from outside where it stands, by the control's address. */
+  readonly answers: Map<string, (value: number) => void>;
 }
 
 const placeOf = ({ control, part }: Pick<Move, 'control' | 'part'>): string => `${control} ${part}`;
@@ -41,6 +41,7 @@ export class Panels {
   private readonly doMachine: (deviceId: string, what: NonNullable<core.Assignment['machine']>) => void | Promise<void>;
   private readonly stopAll: (deviceId: string) => Promise<void>;
   private readonly onMove: (deviceId: string, move: Move) => void;
+  private readonly following: Following;
   private listening: object | undefined;
   private listeningAt = -1;
   private stops: (() => void)[] = [];
@@ -57,6 +58,10 @@ export class Panels {
     this.doMachine = hooks.machine;
     this.stopAll = hooks.stopAll;
     this.onMove = hooks.moved;
+    this.following = new Following(site, {
+      heard: ({ link, service }, news) => this.hear(link.controllerId, link.targetId, service, news),
+      lost: ({ link }) => this.forget(link.controllerId, `${link.targetId} ${link.serviceKey} `),
+    });
   }
 
   /** Moves controls of a surface. Throws a plain Error where it is off or has no such control. */
@@ -180,6 +185,7 @@ export class Panels {
   /** Surfaces listen to what their targets tell, and to whoever moves their controls from outside. */
   listen(): void {
     const { standins, rev, plan } = this.site;
+    this.following.look();
     if (this.listening === standins.values().next().value && this.listeningAt === rev) return;
     this.listening = standins.values().next().value;
     this.listeningAt = rev;
@@ -205,17 +211,12 @@ export class Panels {
         // several targets may answer at one port
         if (this.site.standins.get(link.targetId)?.host.owns(source) !== true) continue;
         const read = readOnce(payload.bytes);
-        if (read.ok) this.hear(standin.device.id, link.targetId, service, heardState(service.commands, read.packet));
+        if (read.ok) this.hear(standin.device.id, link.targetId, service, newsInOsc(service.commands, read.packet));
       }
     });
   }
 
-  private hear(
-    deviceId: string,
-    targetId: string,
-    service: core.ServiceType,
-    news: readonly { readonly parameter: string; readonly value: string }[],
-  ): void {
+  private hear(deviceId: string, targetId: string, service: core.ServiceType, news: readonly News[]): void {
     const panel = this.panelOf(deviceId);
     for (const { parameter, value } of news) {
       panel.heard.set(`${targetId} ${service.key} ${parameter}`, value);
@@ -224,37 +225,39 @@ export class Panels {
     }
   }
 
+  /** Who cannot be heard any more may be in any state. */
+  private forget(deviceId: string, place: string): void {
+    const { heard } = this.panelOf(deviceId);
+    for (const key of [...heard.keys()]) if (key.startsWith(place)) heard.delete(key);
+    this.isNew = true;
+  }
+
   /** A control that an outside program moves is told where its parameter is. */
   private tellOutside(deviceId: string, targetId: string, serviceKey: string, parameter: string, value: string): void {
     const { show } = this.site.plan;
     const device = show.devices[deviceId];
     const panel = this.panelOf(deviceId);
     const number = parseFloat(value);
-    if (!device || !panel.answer || Number.isNaN(number)) return;
+    if (!device || panel.answers.size === 0 || Number.isNaN(number)) return;
     for (const control of surfaces.controlsOf(show, device)) {
-      if (control.address === '') continue;
+      const answer = panel.answers.get(control.address);
+      if (!answer) continue;
       for (const meaning of surfaces.meaningsOf(show, device, control, panel.layer)) {
         const { offer, transfer, drives, assignment } = meaning;
         if (!offer || !transfer || !drives || offer.service.key !== serviceKey) continue;
         if ((panel.chosen.get(assignment?.targetId ?? '') ?? assignment?.targetId) !== targetId) continue;
-        if (drivenParameter(meaning) === parameter)
-          panel.answer({
-            address: control.address,
-            args: [{ type: 'f', value: surfaces.positionFor(transfer, number) }],
-          });
+        if (drivenParameter(meaning) === parameter) answer(surfaces.positionFor(transfer, number));
       }
     }
   }
 
   private hearOutside(standin: Standin): () => void {
-    const ear: Standin['ears'][number] = (message, answer) => {
+    const ear: Standin['ears'][number] = ({ address, value }, answer) => {
       const { show } = this.site.plan;
       const device = show.devices[standin.device.id];
-      const control = device && surfaces.controlsOf(show, device).find(({ address }) => address === message.address);
-      const [first] = message.args;
-      const value = first && 'value' in first ? Number(first.value) : first?.type === 'T' ? 1 : 0;
+      const control = device && surfaces.controlsOf(show, device).find((own) => own.address === address);
       if (!control || Number.isNaN(value)) return false;
-      this.panelOf(standin.device.id).answer = answer;
+      this.panelOf(standin.device.id).answers.set(address, answer);
       this.moveOne(standin, { control: control.key, part: 'whole', value });
       return true;
     };
@@ -282,7 +285,7 @@ export class Panels {
       const place = placeOf({ control: control.key, part });
       const value = panel.values.get(place) ?? null;
       const meaning = meanings.find((own) => own.part === part);
-      const lamp = meaning ? this.lampOf(panel, meaning) : null;
+      const lamp = meaning ? this.lampOf(panel, meaning, control) : null;
       if (value === null && lamp === null) return [];
       const delivery = panel.deliveries.get(place) ?? null;
       const waits = meaning?.transfer?.pickUp === 'when_passed' && value !== null && !panel.holding.has(place);
@@ -290,12 +293,16 @@ export class Panels {
     });
   }
 
-  private lampOf(panel: Panel, { assignment, offer, args }: Meaning): contract.ControlState['lamp'] {
+  private lampOf(
+    panel: Panel,
+    { assignment, offer, args }: Meaning,
+    { lamp }: Pick<surfaces.SurfaceControl, 'lamp'>,
+  ): contract.ControlState['lamp'] {
     const first = assignment?.targetId ?? '';
     if (assignment?.does === 'choose_target') {
       const chosen = panel.chosen.get(first) ?? first;
       const own = [first, ...assignment.among][assignment.number ?? 0];
-      return { lit: chosen === own, says: chosen === own ? 'chosen' : '' };
+      return { lit: chosen === own, says: chosen === own ? 'chosen' : '', colour: null };
     }
     const feedback = offer?.service.feedback?.find(({ key }) => key === assignment?.feedback);
     if (!offer || !assignment) return null;
@@ -303,14 +310,14 @@ export class Panels {
     const named = withArgs(feedback?.parameter ?? set?.parameter ?? '', offer.command, args);
     const says = panel.heard.get(`${panel.chosen.get(first) ?? first} ${offer.service.key} ${named}`);
     if (says === undefined && !feedback) return null;
-    return { lit: isLit(feedback ?? { lit: [] }, says), says: says ?? '' };
+    return { ...surfaces.lampFor(feedback, says, lamp), says: says ?? '' };
   }
 
   private panelOf(deviceId: string): Panel {
     const known = this.panels.get(deviceId);
     if (known) return known;
     const fresh: Panel = {
-      ...{ layer: 0, chosen: new Map(), values: new Map(), deliveries: new Map(), answer: undefined },
+      ...{ layer: 0, chosen: new Map(), values: new Map(), deliveries: new Map(), answers: new Map() },
       ...{ holding: new Set(), on: new Set(), heard: new Map() },
     };
     this.panels.set(deviceId, fresh);

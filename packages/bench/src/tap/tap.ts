@@ -34,8 +34,8 @@ const mostValues = 16;
 export type Naming = (frame: Frame) => Names;
 
 /**
- * Listens to everything on the simulated network: keeps the frames for a capture, the lines for reading and the OSC
- * addresses with their range (C62). `clock` gives milliseconds since 1970.
+ * Listens to everything on the simulated network: keeps the frames for a capture, the lines for reading, and the OSC
+ * addresses and MIDI controls with their range (C62). `clock` gives milliseconds since 1970.
  */
 export class Tap {
   private readonly lines: Line[] = [];
@@ -62,6 +62,7 @@ export class Tap {
     const words = this.reader.read(frame, at);
     if (!words) return;
     if (words.osc) this.measure(words.osc);
+    for (const { address, value } of words.moved ?? []) this.measureOne(address, [{ type: 'i', value }]);
     // most of a full network are datagrams that say nothing before somebody reads them
     const isReadAgain = words.running === undefined && datagramOf(frame) !== undefined;
     this.add({ at, names: this.naming(frame), frame: number, says: isReadAgain ? undefined : saidOf(words) });
@@ -92,12 +93,16 @@ export class Tap {
       for (const element of packet.elements) this.measure(element);
       return;
     }
-    const known = this.addresses.get(packet.address);
+    this.measureOne(packet.address, packet.args);
+  }
+
+  private measureOne(address: string, args: readonly OscArg[]): void {
+    const known = this.addresses.get(address);
     if (!known && this.addresses.size >= mostAddresses) return;
     const entry = known ?? { count: 0, values: [] };
     entry.count += 1;
-    for (let at = 0; at < packet.args.length && at < mostValues; at += 1) {
-      const arg = packet.args[at];
+    for (let at = 0; at < args.length && at < mostValues; at += 1) {
+      const arg = args[at];
       if (!arg) continue;
       const value = 'value' in arg ? arg.value : undefined;
       const kept = (entry.values[at] ??= { last: arg, least: null, greatest: null });
@@ -106,7 +111,7 @@ export class Tap {
       if (kept.least === null || value < kept.least) kept.least = value;
       if (kept.greatest === null || value > kept.greatest) kept.greatest = value;
     }
-    if (!known) this.addresses.set(packet.address, entry);
+    if (!known) this.addresses.set(address, entry);
   }
 
   /** Without those whose frames are not kept any more. */

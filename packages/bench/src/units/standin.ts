@@ -1,4 +1,3 @@
-import type { OscMessage } from '@deep-patch/codecs';
 import type { contract, show } from '@deep-patch/core';
 import type { DhcpClient } from '../ether/dhcp-client.ts';
 import type { DhcpServer } from '../ether/dhcp-server.ts';
@@ -6,6 +5,13 @@ import type { Host } from '../ether/host.ts';
 import type { Switch } from '../ether/switch.ts';
 import type { ServiceSetting, UnitSettings } from './settings.ts';
 import type { Memory } from './memory.ts';
+
+/** What an outside program moved: an OSC address, or a MIDI message in words without its value. */
+export interface Moved {
+  readonly address: string;
+  /** NaN where it sent something else than a number. */
+  readonly value: number;
+}
 
 /** One simulated device: a host on the network, what is keyed into it, and its own screen. */
 export interface Standin {
@@ -32,8 +38,8 @@ export interface Standin {
   readonly guards: ((command: show.Command, values: ReadonlyMap<string, string>) => boolean)[];
   /** Told after a command was done. */
   readonly followers: ((command: show.Command, values: ReadonlyMap<string, string>) => void)[];
-  /** Asked first what an OSC message is for: true where it was taken. `answer` goes back to whoever sent it. */
-  readonly ears: ((message: OscMessage, answer: (reply: OscMessage) => void) => boolean)[];
+  /** Asked first what a message is for: true where it was taken. `answer` tells whoever sent it where that stands now. */
+  readonly ears: ((moved: Moved, answer: (value: number) => void) => boolean)[];
   /** How its running services tell by themselves what is done at it, by their keys: where they tell anybody at all. */
   readonly tellers: Map<string, (command: show.Command, values: ReadonlyMap<string, string>) => void>;
   /** How its running services that are to open a connection try to, by their keys. */

@@ -34,6 +34,21 @@ export function midiWords(message: MidiMessage): string {
   return `system ${hex(message)}`;
 }
 
+/** What moved, in words without the value, and where it stands now: a note that is let go stands at 0. */
+export interface MidiControl {
+  readonly address: string;
+  readonly value: number;
+}
+
+/** The control that a message of a channel moves; undefined for any other message. */
+export function midiControl(message: MidiMessage): MidiControl | undefined {
+  const [status = 0] = message;
+  if (status < 0x80 || status >= 0xf0) return undefined;
+  const isLetGo = (status & 0xf0) === 0x80;
+  const words = midiWords(isLetGo ? [status | 0x10, message[1] ?? 0, 0] : message).split(' ');
+  return { address: words.slice(0, -1).join(' '), value: Number(words.at(-1)) };
+}
+
 /** The message that words of this form stand for; undefined when a word or a number does not fit. */
 export function midiFromWords(text: string): MidiMessage | undefined {
   const [word = '', ...numbers] = text.trim().split(/\s+/);

@@ -1,4 +1,6 @@
-import type { Assignment } from '../show/index.ts';
+import type { Assignment, Feedback } from '../show/index.ts';
+
+type LampColour = NonNullable<Feedback['colours']>[number]['colour'];
 
 /**
  * What became of one message: never sent, sent and not arrived, arrived and nothing done, done. Times in milliseconds since
@@ -25,7 +27,12 @@ export interface ControlState {
   /** It stands elsewhere than its parameter, and waits until it comes past. */
   readonly waits: boolean;
   /** What its target was heard to say last; null where it shows nothing. */
-  readonly lamp: { readonly lit: boolean; readonly says: string } | null;
+  readonly lamp: {
+    readonly lit: boolean;
+    readonly says: string;
+    /** Null where its lamp has one colour only, or what it says none of its own. */
+    readonly colour: LampColour | null;
+  } | null;
 }
 
 /** A surface on the bench. */

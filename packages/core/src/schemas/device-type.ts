@@ -319,7 +319,7 @@ export function typeFaults(type: Shape): { path: (string | number)[]; message: s
         say(['services', at, 'commands', n, path], `No argument is called “${name}”`);
     }),
   );
-  type.services.forEach(({ commands, feedback = [] }, at) => {
+  type.services.forEach(({ commands, protocol, feedback = [] }, at) => {
     const keys = new Set(commands.map(({ key }) => key));
     const kept = new Set(type.lists.map(({ key }) => key));
     commands.forEach(({ counterpart, args }, n) => {
@@ -329,6 +329,17 @@ export function typeFaults(type: Shape): { path: (string | number)[]; message: s
         if (list !== undefined && !kept.has(list))
           say(['services', at, 'commands', n, 'args', m, 'list'], `There is no list “${list}”`);
       });
+    });
+    feedback.forEach(({ ask }, n) => {
+      const fault =
+        ask === undefined
+          ? undefined
+          : askFault(
+              protocol,
+              commands.find(({ key }) => key === ask),
+              ask,
+            );
+      if (fault !== undefined) say(['services', at, 'feedback', n, 'ask'], fault);
     });
     faults.push(
       ...doubled('feedback', feedback).map(({ path, message }) => ({ path: ['services', at, ...path], message })),
@@ -341,6 +352,19 @@ export function typeFaults(type: Shape): { path: (string | number)[]; message: s
   if (type.form === 'program' && type.adapters.length + type.sockets.length > 0)
     say(['form'], 'A program has no adapters or sockets of its own');
   return faults;
+}
+
+/** What is wrong with a command that is to ask for a state. */
+function askFault(
+  protocol: z.infer<typeof serviceTypeSchema>['protocol'],
+  command: z.infer<typeof commandSchema> | undefined,
+  key: string,
+): string | undefined {
+  if (protocol !== 'http') return 'Only over HTTP is asked: what speaks another protocol tells it by itself';
+  if (!command) return `There is no command “${key}”`;
+  return command.args.length > 0 || command.sets.length > 0
+    ? `“${command.label}” takes or changes something: what only asks does neither`
+    : undefined;
 }
 
 /** Names in braces that no argument of the command has, with the field in which they stand. */

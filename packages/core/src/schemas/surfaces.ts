@@ -5,6 +5,7 @@ import {
   controlKinds,
   controlLamps,
   controlParts,
+  lampColours,
   machineActs,
   oddFaders,
   pickUps,
@@ -44,6 +45,13 @@ export const feedbackSchema = z.strictObject({
   means: shortText,
   /** The values at which a lamp for it is lit; with none it is lit by any but 0, false and nothing. */
   lit: z.array(shortText).max(16),
+  /** The colour in which a lamp that has several is lit at a value. */
+  colours: z
+    .array(z.strictObject({ says: shortText, colour: z.enum(lampColours) }))
+    .max(16)
+    .optional(),
+  /** The command that asks for it, where the unit tells nothing by itself. */
+  ask: idSchema.optional(),
 });
 
 /** A control of one unit that its type does not list: heard from an outside program, or a region of a touch screen. */
@@ -55,7 +63,7 @@ export const controlSchema = z
     kind: z.enum(controlKinds),
     row: z.int().min(0).max(63),
     column: z.int().min(0).max(63),
-    /** The OSC address that it sends; empty for a region. */
+    /** The OSC address that it sends, or its MIDI message in words without the value; empty for a region. */
     address: shortText.default(''),
     least: value.default(0),
     greatest: value.default(1),

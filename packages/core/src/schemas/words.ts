@@ -113,6 +113,8 @@ export const controlKinds = ['key', 'switch', 'fader', 'encoder', 'pad', 'region
 /** What light a control has. */
 export const controlLamps = ['none', 'lamp', 'colour'] as const;
 
+export const lampColours = ['white', 'red', 'amber', 'green', 'blue'] as const;
+
 /** Which movement of a control: turning an encoder one way or the other, an axis of a pad. */
 export const controlParts = ['whole', 'up', 'down', 'x', 'y'] as const;
 

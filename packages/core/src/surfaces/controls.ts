@@ -13,7 +13,7 @@ import {
 
 /** Something on a surface that a hand moves, wherever it is listed: in its type, or at the unit itself. */
 export interface SurfaceControl extends TypeControl {
-  /** The OSC address that it sends; empty where its type knows how it is heard. */
+  /** The OSC address that it sends, or its MIDI message without the value; empty where its type knows how it is heard. */
   readonly address: string;
   readonly region: Control['region'];
   /** The row that lists it, where its type does not. */

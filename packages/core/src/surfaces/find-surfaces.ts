@@ -5,6 +5,7 @@ import { withoutCounterpart } from './rules/completeness.ts';
 import {
   clientScope,
   controlGone,
+  lampTooPlain,
   lampWithoutName,
   movesLittle,
   notUnderstood,
@@ -26,6 +27,7 @@ export const surfaceRules = [
   bankNoWay,
   bankCrowding,
   oddFader,
+  lampTooPlain,
   lampWithoutName,
 ] as const;
 

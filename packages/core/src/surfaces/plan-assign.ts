@@ -168,6 +168,15 @@ export function planAssignSeveral(
   return { change: changeOf(label.slice(0, 200), edits), left: controls.length - meant.length };
 }
 
+const usualMost = ({ address, greatest }: { readonly address: string; readonly greatest: number }): number =>
+  address.startsWith('/') ? Math.max(1, greatest) : 127;
+
+/** The last two parts of an OSC address; of a MIDI message its words. */
+const labelFrom = (address: string): string =>
+  address.startsWith('/')
+    ? address.split('/').filter(Boolean).slice(-2).join(' ') || address
+    : address.replaceAll('-', ' ');
+
 /** An address that was heard becomes a control of a unit, with the range that was heard of it (need 6.7, C62). */
 export function controlFrom(
   show: Show,
@@ -183,7 +192,7 @@ export function controlFrom(
     ...{
       id,
       deviceId: surface.id,
-      label: heard.address.split('/').filter(Boolean).slice(-2).join(' ') || heard.address,
+      label: labelFrom(heard.address),
     },
     ...{
       kind: 'fader',
@@ -191,8 +200,8 @@ export function controlFrom(
       column: Math.min(63, own),
       address: heard.address,
     },
-    // what was heard only once tells no range: what most programs send is from 0 to 1
-    ...{ least: isWide ? heard.least : 0, greatest: isWide ? heard.greatest : Math.max(1, heard.greatest) },
+    // what was heard only once tells no range: most programs send 0 to 1 by OSC, and MIDI has 0 to 127
+    ...{ least: isWide ? heard.least : 0, greatest: isWide ? heard.greatest : usualMost(heard) },
   });
 }
 

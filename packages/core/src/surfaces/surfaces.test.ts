@@ -1,10 +1,11 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { applyChange, type Change, type Content, type Show } from '../show/index.ts';
+import { applyChange, type Change, type Content, type Feedback, type Show } from '../show/index.ts';
 import { device, link, network, showOf, typeWith } from '../show/sample-show.test-data.ts';
 import { crowdingOf, rulersOf } from './banks.ts';
 import { controlAt, controlsOf, regionAt } from './controls.ts';
 import { findSurfaces, surfaceWords } from './find-surfaces.ts';
+import { lampFor } from './lamps.ts';
 import { meaningsOf, offerOf } from './meanings.ts';
 import { controlFrom, planAssign, planAssignSeveral, planBanks, planControl } from './plan-assign.ts';
 import { meaningWords } from './surface-words.ts';
@@ -75,6 +76,15 @@ const base = showOf({
   devices: [device('left', 'bank'), device('right', 'bank'), device('mix', 'mix')],
   links: [link('mix', { controllerId: 'left' }), link('mix', { id: 'r', controllerId: 'right' })],
 });
+/** The mixer tells its state in another way. */
+const withFeedback = (feedback: Partial<Feedback>): Show => {
+  const type = base.types['mix'] ?? expect.fail('no type');
+  const services = type.services.map((service) => ({
+    ...service,
+    feedback: service.feedback?.map((own) => ({ ...own, ...feedback })),
+  }));
+  return { ...base, types: { ...base.types, mix: { ...type, services } } };
+};
 const after = (show: Show, change: Change | undefined): Show => {
   const applied = applyChange(show, change ?? expect.fail('no change'));
   return applied.ok ? applied.show : expect.fail('refused');
@@ -163,6 +173,32 @@ describe('what a control does', () => {
   test('a lamp that means something has a name, or it is told', () => {
     expect(codes(assign(base, 'k-1', 'start', { feedback: 'state' }))).toContain('lamp_unlabelled');
     expect(codes(assign(base, 'k-1', 'start', { feedback: 'state', label: 'Go' }))).not.toContain('lamp_unlabelled');
+  });
+
+  test('a lamp shows a state in its colour, in its one colour, or not at all, and what is lost is told', () => {
+    const colours = [
+      { says: 'playing', colour: 'green' as const },
+      { says: 'paused', colour: 'amber' as const },
+    ];
+    const state = { lit: ['playing', 'paused'], colours };
+    const shown = (says: string | undefined, lamp: 'none' | 'lamp' | 'colour') =>
+      Object.values(lampFor(state, says, lamp)).join(' ');
+    expect([shown('playing 3', 'colour'), shown('paused', 'lamp'), shown('stopped', 'colour')]).toEqual([
+      'true green',
+      'true ',
+      'false ',
+    ]);
+    expect([
+      shown(undefined, 'colour'),
+      lampFor(undefined, '0', 'lamp').lit,
+      lampFor(undefined, '7', 'lamp').lit,
+    ]).toEqual(['false ', false, true]);
+    const on = (control: string, feedback: Partial<Feedback>) =>
+      codes(assign(withFeedback(feedback), control, 'start', { feedback: 'state', label: 'Go' }));
+    expect(on('k-1', state)).toContain('lamp_one_colour');
+    expect(on('k-1', { ...state, lit: ['playing'] })).not.toContain('lamp_one_colour');
+    expect(on('k-1', { lit: [] })).not.toContain('lamp_one_colour');
+    expect([on('k-1', state).includes('lamp_none'), on('f-1', state).includes('lamp_none')]).toEqual([false, true]);
   });
 
   test('a client of limited scope sends only what it can (C61)', () => {

@@ -104,7 +104,7 @@ describe('a value of a control becomes one of a parameter', () => {
 
   test('a motor fader goes where its parameter is', () => {
     for (const wanted of [-90, -12.2, 0, 45, 90])
-      expect(transferred(plain, positionFor(plain, wanted))).toBeCloseTo(wanted, 0);
+      expect(transferred(plain, positionFor(plain, wanted))).toBeCloseTo(wanted, 2);
   });
 
   test('whoever waits for its parameter takes it over on it or past it, and not on either side', () => {

@@ -49,14 +49,21 @@ export function positionFor(transfer: Transfer, wanted: number): number {
   const { fromMin, fromMax } = transfer;
   const at = (share: number) => fromMin + share * (fromMax - fromMin);
   let best = { share: 0, off: Infinity };
-  for (let n = 0; n <= places; n += 1) {
-    const share = n / places;
-    const off = Math.abs(transferred(transfer, at(share)) - wanted);
-    if (off < best.off) best = { share, off };
+  // a table may go up and down: the whole way is looked over, then what is beside the best place, ever finer
+  for (const [places, width] of [
+    [511, 1],
+    [64, 2 / 511],
+    [64, 4 / 511 / 64],
+  ] as const) {
+    const from = places === 511 ? 0 : best.share - width / 2;
+    for (let n = 0; n <= places; n += 1) {
+      const share = Math.min(1, Math.max(0, from + (n / places) * width));
+      const off = Math.abs(transferred(transfer, at(share)) - wanted);
+      if (off < best.off) best = { share, off };
+    }
   }
   return at(best.share);
 }
-const places = 1023;
 
 /**
  * Does a control that waits for its parameter take it over now? It has to come past it, or stand on it, on its way from

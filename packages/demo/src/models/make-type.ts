@@ -2,6 +2,7 @@ import { show } from '@deep-patch/core';
 
 export type TypeContent = show.Content<'types'>;
 export type ServiceContent = TypeContent['services'][number];
+export type Feedback = NonNullable<ServiceContent['feedback']>[number];
 export type CommandContent = ServiceContent['commands'][number];
 
 type Given = Parameters<typeof show.filledRow<'types'>>[1];
@@ -78,6 +79,7 @@ export function oscService(
 export function httpService(
   spec: { port: number; logins: ServiceContent['logins']; lowestFirmware?: string },
   commands: CommandContent[],
+  feedback: Feedback[] = [],
 ): ServiceContent {
   return {
     key: 'web',
@@ -90,6 +92,7 @@ export function httpService(
     onByDefault: true,
     lowestFirmware: spec.lowestFirmware ?? null,
     commands,
+    feedback,
   };
 }
 
@@ -109,8 +112,9 @@ export const midiService = (key: string, label: string, commands: CommandContent
 });
 
 /** One command a line over TCP. */
-export const textService = (port: number, commands: CommandContent[]): ServiceContent => ({
+export const textService = (port: number, commands: CommandContent[], feedback: Feedback[] = []): ServiceContent => ({
   ...midiService('text', 'text control', commands),
+  feedback,
   protocol: 'text',
   transport: 'tcp',
   receivePort: port,

@@ -277,27 +277,43 @@ export const playout = makeType({
   factoryIp: '172.27.5.20',
   sockets: [lanSocket, pictureOut('out-1', 'picture out', 'hdmi')],
   services: [
-    httpService({ port: 5310, logins: ['none'] }, [
-      command({
-        key: 'play',
-        label: 'Play a clip',
-        method: 'POST',
-        address: '/clips/{clip}/play',
-        args: [{ name: 'clip', type: 'i', min: 1, max: 500, example: 1 }],
-        sets: [{ parameter: 'clip', value: '{clip} playing' }],
-        reply: { address: '/clips', args: ['{clip}'] },
-        essential: true,
-        counterpart: 'stop',
-      }),
-      command({
-        key: 'stop',
-        label: 'Stop the clip',
-        method: 'POST',
-        address: '/clips/stop',
-        sets: [{ parameter: 'clip', value: 'stopped' }],
-        reply: { address: '/clips', args: ['0'] },
-      }),
-    ]),
+    httpService(
+      { port: 5310, logins: ['none'] },
+      [
+        command({
+          key: 'play',
+          label: 'Play a clip',
+          method: 'POST',
+          address: '/clips/{clip}/play',
+          args: [{ name: 'clip', type: 'i', min: 1, max: 500, example: 1 }],
+          sets: [{ parameter: 'clip', value: 'playing {clip}' }],
+          reply: { address: '/clips', args: ['{clip}'] },
+          essential: true,
+          counterpart: 'stop',
+        }),
+        command({
+          key: 'stop',
+          label: 'Stop the clip',
+          method: 'POST',
+          address: '/clips/stop',
+          sets: [{ parameter: 'clip', value: 'stopped' }],
+          reply: { address: '/clips', args: ['0'] },
+        }),
+        command({ key: 'state', label: 'Ask what plays', method: 'GET', address: '/clips/state' }),
+      ],
+      [
+        {
+          ...{ key: 'plays', label: 'what plays', parameter: 'clip', means: 'a clip is playing', ask: 'state' },
+          ...{
+            lit: ['playing'],
+            colours: [
+              { says: 'playing', colour: 'red' },
+              { says: 'ready', colour: 'green' },
+            ],
+          },
+        },
+      ],
+    ),
   ],
   face: [{ parameter: 'clip', start: 'ready' }],
   most: { sources: null, controllers: 1 },
@@ -310,25 +326,34 @@ export const recorder = makeType({
   kind: 'recorder',
   most: { sources: 4, controllers: null },
   services: [
-    textService(9700, [
-      command({
-        key: 'record',
-        label: 'Record',
-        address: 'record {name}',
-        args: [{ name: 'name', type: 's', example: 'final' }],
-        sets: [{ parameter: 'state', value: 'recording {name}' }],
-        reply: { address: 'recording {name}', args: [] },
-        essential: true,
-        counterpart: 'stop',
-      }),
-      command({
-        key: 'stop',
-        label: 'Stop',
-        address: 'stop',
-        sets: [{ parameter: 'state', value: 'stopped' }],
-        reply: { address: 'stopped', args: [] },
-      }),
-    ]),
+    textService(
+      9700,
+      [
+        command({
+          key: 'record',
+          label: 'Record',
+          address: 'record {name}',
+          args: [{ name: 'name', type: 's', example: 'final' }],
+          sets: [{ parameter: 'state', value: 'recording {name}' }],
+          reply: { address: 'recording {name}', args: [] },
+          essential: true,
+          counterpart: 'stop',
+        }),
+        command({
+          key: 'stop',
+          label: 'Stop',
+          address: 'stop',
+          sets: [{ parameter: 'state', value: 'stopped' }],
+          reply: { address: 'stopped', args: [] },
+        }),
+      ],
+      [
+        {
+          ...{ key: 'records', label: 'it records', parameter: 'state', means: 'it is recording' },
+          ...{ lit: ['recording'], colours: [{ says: 'recording', colour: 'red' }] },
+        },
+      ],
+    ),
   ],
   face: [{ parameter: 'state', start: 'stopped' }],
   price: 1400,
@@ -341,32 +366,39 @@ export const projector = makeType({
   kind: 'projector',
   sockets: [lanSocket, pictureIn('in-1', 'picture in 1', 'hdmi'), pictureIn('in-2', 'picture in 2', 'sdi')],
   services: [
-    textService(5620, [
-      command({
-        key: 'light',
-        label: 'Switch the light on or off',
-        address: 'light {lit}',
-        args: [{ name: 'lit', type: 'i', min: 0, max: 1, example: 1 }],
-        sets: [{ parameter: 'light', value: '{lit}' }],
-        reply: { address: 'light {lit} ok', args: [] },
-      }),
-      command({
-        key: 'shutter',
-        label: 'Close or open the shutter',
-        address: 'shutter {shut}',
-        args: [{ name: 'shut', type: 'i', min: 0, max: 1, example: 0 }],
-        sets: [{ parameter: 'shutter', value: '{shut}' }],
-        reply: { address: 'shutter {shut} ok', args: [] },
-      }),
-      command({
-        key: 'input',
-        label: 'Choose an input',
-        address: 'input {input}',
-        args: [{ name: 'input', type: 'i', min: 1, max: 2, example: 1 }],
-        sets: [{ parameter: 'input', value: '{input}' }],
-        reply: { address: 'input {input} ok', args: [] },
-      }),
-    ]),
+    textService(
+      5620,
+      [
+        command({
+          key: 'light',
+          label: 'Switch the light on or off',
+          address: 'light {lit}',
+          args: [{ name: 'lit', type: 'i', min: 0, max: 1, example: 1 }],
+          sets: [{ parameter: 'light', value: '{lit}' }],
+          reply: { address: 'light {lit} ok', args: [] },
+        }),
+        command({
+          key: 'shutter',
+          label: 'Close or open the shutter',
+          address: 'shutter {shut}',
+          args: [{ name: 'shut', type: 'i', min: 0, max: 1, example: 0 }],
+          sets: [{ parameter: 'shutter', value: '{shut}' }],
+          reply: { address: 'shutter {shut} ok', args: [] },
+        }),
+        command({
+          key: 'input',
+          label: 'Choose an input',
+          address: 'input {input}',
+          args: [{ name: 'input', type: 'i', min: 1, max: 2, example: 1 }],
+          sets: [{ parameter: 'input', value: '{input}' }],
+          reply: { address: 'input {input} ok', args: [] },
+        }),
+      ],
+      [
+        { key: 'shut', label: 'the shutter', parameter: 'shutter', means: 'the shutter is closed', lit: ['1'] },
+        { key: 'lit', label: 'the light', parameter: 'light', means: 'the light is on', lit: ['1'] },
+      ],
+    ),
   ],
   face: [
     { parameter: 'light', start: '0' },

@@ -1,4 +1,4 @@
-import { command, httpService, makeType, midiService, oscService } from './make-type.ts';
+import { command, httpService, makeType, midiService, oscService, type Feedback } from './make-type.ts';
 
 const everywhere = [
   { system: 'windows', lowest: '10.0' },
@@ -6,6 +6,13 @@ const everywhere = [
 ] as const;
 const lastReply = [{ parameter: 'last reply', start: '—' }];
 
+const cueState: Feedback = {
+  ...{ key: 'state', label: 'what it does', parameter: 'state', means: 'a cue is playing', lit: ['playing', 'paused'] },
+  colours: [
+    { says: 'playing', colour: 'green' },
+    { says: 'paused', colour: 'amber' },
+  ],
+};
 const cueArgument = { name: 'cue', type: 'i', min: 1, max: 9999, example: 12 } as const;
 
 /** Starts what is in its list, and says in which state a cue is: playing, paused or stopped. */
@@ -17,7 +24,7 @@ const cueProgram = makeType({
   version: '1.1',
   drives: ['osc', 'http', 'midi'],
   services: [
-    oscService({ receivePort: 6440, sendPort: 6441, replies: 'sender' }, [
+    oscService({ receivePort: 6440, sendPort: 6441, replies: 'sender', feedback: [cueState] }, [
       command({
         key: 'start',
         label: 'Start a cue',
@@ -196,7 +203,7 @@ const trackPlayer = makeType({
   runsOn: [...everywhere],
 });
 
-/** Pages for a touch screen: what they send and show is told by OSC, and each address of theirs is a control. */
+/** Pages for a touch screen: each address or message that somebody sends them is a control of theirs. */
 const touchPages = makeType({
   model: 'touch-pages',
   form: 'program',
@@ -213,6 +220,7 @@ const touchPages = makeType({
         sets: [{ parameter: 'page', value: '{page}' }],
       }),
     ]),
+    midiService('midi', 'controllers in', []),
   ],
   face: [{ parameter: 'page', start: '1' }],
   runsOn: [...everywhere, { system: 'linux', lowest: null }, { system: 'mobile', lowest: null }],

@@ -55,7 +55,7 @@ function withMeaning(type: Type, dice: Dice): Type {
   const services = type.services.map((service) => ({
     ...service,
     ...(dice.chance(0.3) ? { perSecond: 1 + dice.below(3) } : {}),
-    feedback: [{ key: 'state', label: 'State', parameter: 'state', means: 'what it does', lit: ['on'] }],
+    feedback: [feedbackOf(service, dice)],
     commands: service.commands.map((command, at, all) => {
       const other = all[(at + 1) % all.length]?.key ?? command.key;
       const args = command.args.map((argument) => (argument.type === 's' ? { ...argument, list: 'names' } : argument));
@@ -68,6 +68,18 @@ function withMeaning(type: Type, dice: Dice): Type {
     }),
   }));
   return { ...type, services, lists: [{ key: 'names', label: 'names', names: ['north', 'south', 'twin', 'twin'] }] };
+}
+
+function feedbackOf({ protocol, commands }: Type['services'][number], dice: Dice): core.Feedback {
+  const asks = commands.find(({ args, sets }) => args.length + sets.length === 0);
+  const colours = (['off', 'on', 'ready'] as const).flatMap((says) =>
+    dice.chance(0.6) ? [{ says, colour: dice.pick(['white', 'red', 'amber', 'green', 'blue'] as const) }] : [],
+  );
+  return {
+    ...{ key: 'state', label: 'State', parameter: 'state', means: 'what it does', lit: dice.chance(0.7) ? ['on'] : [] },
+    ...(dice.chance(0.6) ? { colours } : {}),
+    ...(protocol === 'http' && asks ? { ask: asks.key } : {}),
+  };
 }
 
 class RowMaker {

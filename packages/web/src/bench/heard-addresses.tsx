@@ -6,7 +6,7 @@ import { Dialog } from '../parts/dialog.tsx';
 import { Empty, Loading } from '../parts/empty.tsx';
 import { PlainTable } from '../parts/plain-table.tsx';
 
-/** Every OSC address that was heard, in alphabetical order, with the range of each of its values: ready for mapping. */
+/** Every OSC address and MIDI control that was heard, in alphabetical order, with the range of each of its values: ready for mapping. */
 export function HeardAddresses({ onClose, forget }: { onClose: () => void; forget: () => Promise<boolean> }) {
   const { showId } = useWorkspace();
   const heard = useQuery({
@@ -20,7 +20,7 @@ export function HeardAddresses({ onClose, forget }: { onClose: () => void; forge
       {heard.isPending && <Loading />}
       {heard.isError && <Empty text="The bench does not answer. It starts again by itself: open this once more." />}
       {heard.isSuccess && rows.length === 0 && (
-        <Empty text="No OSC message went over the network yet. Move each control once, and its address is here." />
+        <Empty text="No OSC or MIDI message went over the network yet. Move each control once, and it is listed here." />
       )}
       {rows.length > 0 && (
         <>

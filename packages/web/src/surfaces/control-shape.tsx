@@ -26,6 +26,7 @@ export function ControlShape(props: Props) {
   const isKey = control.kind === 'key' || control.kind === 'region';
   const frame = `relative grid min-w-0 grid-cols-[minmax(0,1fr)] content-start justify-items-center gap-1 rounded-sm p-1 text-center ${selected ? 'outline-2 outline-primary' : ''}`;
   const last = states.find(({ delivery }) => delivery)?.delivery;
+  const says = playing ? states.find(({ lamp }) => lamp)?.lamp?.says : undefined;
   return (
     <div className={frame} data-control={control.key}>
       <Shape {...props} />
@@ -35,6 +36,11 @@ export function ControlShape(props: Props) {
           title={words}
         >
           {words === '' ? 'not yet' : words}
+        </span>
+      )}
+      {says && (
+        <span className={`line-clamp-1 w-full break-words text-mute ${big ? 'text-sm' : 'text-xs'}`} title={says}>
+          {says}
         </span>
       )}
       {playing && last && (
@@ -62,13 +68,22 @@ function Shape(props: Props) {
   }
 }
 
+type Colour = NonNullable<NonNullable<contract.ControlState['lamp']>['colour']>;
+const lights: Readonly<Record<Colour, { readonly key: string; readonly dot: string }>> = {
+  white: { key: 'border-base-content bg-base-content/15', dot: 'text-base-content' },
+  red: { key: 'border-error bg-error/25', dot: 'text-error' },
+  amber: { key: 'border-warning bg-warning/25', dot: 'text-warning' },
+  green: { key: 'border-success bg-success/25', dot: 'text-success' },
+  blue: { key: 'border-info bg-info/25', dot: 'text-info' },
+};
+
 const stateOf = ({ states }: Props, part: Part = 'whole') => states.find((state) => state.part === part);
 
 function Key(props: Props) {
   const { control, words, playing, big, onMove, onSelect } = props;
   const lamp = stateOf(props)?.lamp;
   const size = big ? 'min-h-20 w-full text-base' : 'h-9 w-full truncate text-xs';
-  const light = lamp?.lit ? 'border-success bg-success/25' : 'border-line bg-base-300';
+  const light = lamp?.lit ? lights[lamp.colour ?? 'green'].key : 'border-line bg-base-300';
   return (
     <button
       type="button"
@@ -85,7 +100,7 @@ function Key(props: Props) {
       onClick={onSelect}
     >
       {control.screen || big ? words || control.label : control.label}
-      {lamp?.lit && <span className="ml-1 text-success">●</span>}
+      {lamp?.lit && <span className={`ml-1 ${lights[lamp.colour ?? 'green'].dot}`}>●</span>}
     </button>
   );
 }

@@ -1,4 +1,5 @@
 import { say, type Conversation, type Protocol } from '../protocol.ts';
+import { askWeb } from './ask-web.ts';
 import { exchangeWeb } from './sound-web.ts';
 import { openWeb } from './web-service.ts';
 
@@ -7,6 +8,7 @@ export const http: Protocol = {
   name: { udp: '_http._udp.local', tcp: '_http._tcp.local' },
   open: openWeb,
   sound: exchangeWeb,
+  hear: askWeb,
   decode: { stream: headWords },
   jack: { ports: 1 },
 };

@@ -13,7 +13,13 @@ import {
   type SoundRequest,
   type Talk,
 } from '../steps.ts';
-import { requestWeb } from './web-client.ts';
+import { requestWeb, type WebRequest } from './web-client.ts';
+
+/** What the link's entry signs in with; undefined where nothing is keyed in. */
+export const loginOf = ({ link, passwords }: SoundRequest): WebRequest['login'] =>
+  link.account === null && link.secretId === null
+    ? undefined
+    : { username: link.account ?? '', password: passwords[link.secretId ?? ''] ?? '' };
 
 /** Asks as the controller does, login included; a quiet sounding asks for the first page, and changes nothing. */
 export async function exchangeWeb(
@@ -21,12 +27,8 @@ export async function exchangeWeb(
   { controller, port, command, ip }: Talk,
   seen: SeenLayers,
 ): Promise<number | null> {
-  const { link, passwords, quiet } = request;
+  const { link, quiet } = request;
   const scheduler = controller.host.scheduler;
-  const login =
-    link.account === null && link.secretId === null
-      ? undefined
-      : { username: link.account ?? '', password: passwords[link.secretId ?? ''] ?? '' };
   const start = scheduler.now();
   const outcome = await requestWeb(controller.host, {
     ip,
@@ -34,7 +36,7 @@ export async function exchangeWeb(
     ...(quiet
       ? { method: 'GET', path: '/', body: {} }
       : { method: command?.method ?? 'GET', path: addressOf(command, link, 'http'), body: bodyOf(command, link) }),
-    login,
+    login: loginOf(request),
     agent: controller.device.name,
   });
   const ms = rounded(scheduler.now() - start);

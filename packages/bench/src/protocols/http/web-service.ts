@@ -105,6 +105,12 @@ async function answer(
     tell(400, { fault: `wrong value in ${uri}` });
     return;
   }
+  const asked = askedBy(type, match.command);
+  if (asked.length > 0) {
+    const { face } = standin.memory;
+    tell(200, { state: Object.fromEntries(asked.map(({ parameter }) => [parameter, face.get(parameter) ?? ''])) });
+    return;
+  }
   if (!act(standin, type.key, match.command, values)) {
     tell(409, { fault: 'no show is open' });
     return;
@@ -112,6 +118,10 @@ async function answer(
   const did = deed(match.command, values);
   tell(200, { did, ...Object.fromEntries(match.command.args.map(({ name }) => [name, filled(`{${name}}`, values)])) });
 }
+
+/** What of the unit a command asks for: one that only asks changes nothing. */
+const askedBy = ({ feedback = [] }: show.ServiceType, { key }: show.Command): show.Feedback[] =>
+  feedback.filter(({ ask }) => ask === key);
 
 /** The path of a request, in absolute form too, as proxies send it (RFC 9112 section 3.2.2). */
 function pathOf(uri: string): string {

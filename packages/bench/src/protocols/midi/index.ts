@@ -1,4 +1,13 @@
-import { beginsWithQuarterFrame, type MtcReader, midiWords, readRtpMidi, readWake, type Udp } from '@deep-patch/codecs';
+import {
+  beginsWithQuarterFrame,
+  midiControl,
+  midiWords,
+  readRtpMidi,
+  readWake,
+  type MidiControl,
+  type MtcReader,
+  type Udp,
+} from '@deep-patch/codecs';
 import { type Protocol, type Words } from '../protocol.ts';
 import { openMidi } from './midi-service.ts';
 import { hearMidi, soundMidi } from './sound-midi.ts';
@@ -36,7 +45,18 @@ function midiLine(bytes: Uint8Array): Words {
     get ok() {
       return read().ok;
     },
+    get moved() {
+      return movedIn(bytes);
+    },
   };
+}
+
+/** Controls that a packet of the stream moves; time code, of which a hundred come a second, is not looked into. */
+function movedIn(bytes: Uint8Array): readonly MidiControl[] {
+  if (bytes[0] === sessionMark || beginsWithQuarterFrame(bytes)) return [];
+  const read = readRtpMidi(bytes);
+  if (!read.ok || read.packet.kind !== 'midi') return [];
+  return read.packet.messages.flatMap((message) => midiControl(message.bytes) ?? []);
 }
 
 const rates = ['24', '25', '29.97 drop', '30'];

@@ -1,4 +1,4 @@
-import { midiFromWords, midiWords, MtcReader, type MidiMessage } from '@deep-patch/codecs';
+import { midiControl, midiFromWords, midiWords, MtcReader, type MidiMessage } from '@deep-patch/codecs';
 import { show as core, type show } from '@deep-patch/core';
 import type { ServiceSetting } from '../../units/settings.ts';
 import { fitInAddress, matchCommand } from '../../units/match-command.ts';
@@ -64,6 +64,12 @@ function takeIn({ standin, session, type, clock }: Ear, message: MidiMessage, fr
     if (time) standin.memory.face.set('time code', timeWords(time));
     return;
   }
+  const moved = midiControl(message);
+  const tell = (value: number) => {
+    const back = midiFromWords(`${moved?.address} ${Math.round(value)}`);
+    if (back) session.send([back], from);
+  };
+  if (moved && standin.ears.some((hears) => hears(moved, tell))) return;
   const match = matchCommand(type.commands, midiWords(message), { between: ' ' });
   if (!match || match.rest.length > 0 || !fitInAddress(match)) {
     standin.report({ from: from.name, protocol: 'MIDI', text: `${midiWords(message)} means nothing here`, ok: false });
@@ -72,7 +78,8 @@ function takeIn({ standin, session, type, clock }: Ear, message: MidiMessage, fr
   if (!act(standin, type.key, match.command, match.values)) return;
   const { reply } = match.command;
   const answer = reply && midiFromWords(filled(reply.address, match.values));
-  if (answer) session.send([answer], from);
+  // a session is one place: everybody in it hears the answer
+  if (answer) session.send([answer]);
 }
 
 const timeWords = ({ hours, minutes, seconds, frames }: Record<'hours' | 'minutes' | 'seconds' | 'frames', number>) =>

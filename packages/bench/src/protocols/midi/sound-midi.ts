@@ -1,6 +1,8 @@
 import { midiFromWords, midiWords } from '@deep-patch/codecs';
 import { MidiSession } from './midi-session.ts';
 import { ssrcOf } from './midi-service.ts';
+import { newsInWords } from '../news.ts';
+import type { Ear } from '../protocol.ts';
 import {
   addressOf,
   bad,
@@ -19,18 +21,19 @@ import {
   type Talk,
 } from '../steps.ts';
 
-/** Pairs of ports that a controller tries for a session of its own. */
-const ownPorts = [50_004, 50_006, 50_008, 50_010];
+/** Pairs of ports that a controller tries for a session of its own: it may keep one with each of its targets. */
+const ownPorts = Array.from({ length: 64 }, (_, at) => 50_004 + 2 * at);
 
 /** A session of the controller's own, at the first pair of ports that is free there. */
 function ownSession(
   { host, device }: Talk['controller'],
-  { id: linkId, role, port: waitsAt }: SoundRequest['link'],
+  { role, port: waitsAt }: SoundRequest['link'],
+  key: string,
   tell: (words: string) => void,
 ) {
   return (role === 'waits' ? [waitsAt] : ownPorts)
     .map((port) => {
-      const own = { name: device.name, port, ssrc: ssrcOf(device.id, linkId) };
+      const own = { name: device.name, port, ssrc: ssrcOf(device.id, key) };
       return new MidiSession(host, own, (message) => tell(midiWords(message)));
     })
     .find((session) => session.open());
@@ -44,13 +47,12 @@ async function join(session: MidiSession, { link }: SoundRequest, { target, ip }
   return session.participants.get(ssrcOf(target.device.id, link.serviceKey)) ?? 'not_opened';
 }
 
-/** Takes part in the target's session, and tells every message that comes by itself. */
-export async function hearMidi(
-  request: SoundRequest,
-  talk: Talk,
-  tell: (what: string) => void,
-): Promise<(() => void) | undefined> {
-  const session = ownSession(talk.controller, request.link, tell);
+/** Takes part in the target's session under a number of its own, and tells every message that comes by itself. */
+export async function hearMidi(request: SoundRequest, talk: Talk, { tell }: Ear): Promise<(() => void) | undefined> {
+  const { link } = request;
+  const session = ownSession(talk.controller, link, `${link.id} heard`, (words) =>
+    tell(words, newsInWords(talk.type.commands, words, true)),
+  );
   if (!session) return undefined;
   const joined = await join(session, request, talk);
   if (typeof joined !== 'string') return () => session.close();
@@ -64,7 +66,7 @@ export async function soundMidi(request: SoundRequest, talk: Talk, seen: SeenLay
   const { controller, port, command } = talk;
   const { scheduler } = controller.host;
   let answer: string | undefined;
-  const session = ownSession(controller, link, (words) => (answer ??= words));
+  const session = ownSession(controller, link, link.id, (words) => (answer ??= words));
   if (!session)
     return mark(
       seen,

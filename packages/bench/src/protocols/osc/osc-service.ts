@@ -124,7 +124,11 @@ function overStreams(standin: Standin, service: ServiceSetting, type: show.Servi
   });
   takeStreams(standin, service, type, (stream) => {
     const reader = makeReader();
-    const answer = (reply: OscPacket) => void stream.write(write(writeOsc(reply)));
+    // whoever has a connection open hears what somebody else did
+    const answer = (reply: OscPacket) => {
+      const bytes = write(writeOsc(reply));
+      for (const each of open) each.write(bytes);
+    };
     const input = { standin, type, from: () => 'stream', answer };
     open.add(stream);
     stream.on('close', () => open.delete(stream));
@@ -190,7 +194,9 @@ function later({ standin }: Input, waitMs: number, run: () => void): void {
 const lateness = (ms: number): string => (ms < 10_000 ? `${Math.round(ms)} ms` : `${Math.round(ms / 1000)} s`);
 
 function takeMessage({ standin, type, from, answer }: Input, message: OscMessage): void {
-  if (standin.ears.some((hears) => hears(message, answer))) return;
+  const { address } = message;
+  const tell = (value: number) => answer({ address, args: [{ type: 'f', value }] });
+  if (standin.ears.some((hears) => hears({ address, value: numberIn(message) }, tell))) return;
   const matches = commandsFor(type.commands, message.address);
   let isKnown = false;
   for (const match of matches) {
@@ -200,6 +206,12 @@ function takeMessage({ standin, type, from, answer }: Input, message: OscMessage
   }
   if (!isKnown)
     standin.report({ from: from(), protocol: 'OSC', text: `${message.address} means nothing here`, ok: false });
+}
+
+/** The first value as a number; a message without one is a press. */
+function numberIn({ args: [first] }: OscMessage): number {
+  if (first === undefined || first.type === 'T') return 1;
+  return first.type === 'F' ? 0 : 'value' in first && typeof first.value !== 'object' ? Number(first.value) : NaN;
 }
 
 /** Does the command, or drops a message that is not in the dictionary, as real units do: without a word. */

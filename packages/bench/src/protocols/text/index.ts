@@ -1,4 +1,5 @@
 import { say, type Protocol } from '../protocol.ts';
+import { newsInWords } from '../news.ts';
 import { hearStream } from '../stream-ear.ts';
 import { soundText } from './sound-text.ts';
 import { openText } from './text-service.ts';
@@ -8,11 +9,20 @@ export const text: Protocol = {
   name: { udp: '_telnet._udp.local', tcp: '_telnet._tcp.local' },
   open: openText,
   sound: soundText,
-  hear: (request, talk, tell) =>
-    hearStream(request, talk, (chunk) => Buffer.from(chunk).toString('utf8').trim() || undefined, tell),
+  hear: (request, talk, ear) => {
+    let held = '';
+    const take = (chunk: Uint8Array) => {
+      const lines = (held + Buffer.from(chunk).toString('utf8')).split(/\r?\n/);
+      held = (lines.pop() ?? '').slice(0, longestHeld);
+      for (const line of lines) if (line !== '') ear.tell(line, newsInWords(talk.type.commands, line, false));
+    };
+    return hearStream(request, talk, take, ear);
+  },
   decode: { stream: (bytes, { asked }) => (asked === undefined ? lineWords(bytes) : undefined) },
   jack: { ports: 1 },
 };
+
+const longestHeld = 16_384;
 
 function lineWords(bytes: Uint8Array) {
   const line = Buffer.from(bytes.subarray(0, 400)).toString('latin1').split('\r\n')[0] ?? '';

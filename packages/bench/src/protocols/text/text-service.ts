@@ -26,21 +26,31 @@ export function openText(standin: Standin, service: ServiceSetting, type: show.S
       for (const line of lines)
         guarded(standin, () => {
           count(standin, type.key, 'heard');
-          stream.write(`${obey(standin, type, line.slice(0, longestLine).trim())}\r\n`);
+          const { answer, toAll } = obey(standin, type, line.slice(0, longestLine).trim());
+          // whoever has a connection open hears what somebody else did
+          for (const each of toAll ? open : [stream]) each.write(`${answer}\r\n`);
         });
     });
   });
 }
 
-function obey(standin: Standin, type: show.ServiceType, line: string): string {
+interface Answer {
+  readonly answer: string;
+  readonly toAll: boolean;
+}
+
+function obey(standin: Standin, type: show.ServiceType, line: string): Answer {
   const match = matchCommand(type.commands, line, { between: ' ', decode: decoded });
   if (!match || match.rest.length > 0 || !fitInAddress(match)) {
     standin.report({ from: 'stream', protocol: 'text', text: `“${line}” means nothing here`, ok: false });
-    return 'error unknown command';
+    return { answer: 'error unknown command', toAll: false };
   }
-  if (!act(standin, type.key, match.command, match.values)) return 'error no show is open';
+  if (!act(standin, type.key, match.command, match.values)) return { answer: 'error no show is open', toAll: false };
   const { reply } = match.command;
-  return oneLine(reply ? filled(reply.address, match.values) : `ok ${deed(match.command, match.values)}`);
+  return {
+    answer: oneLine(reply ? filled(reply.address, match.values) : `ok ${deed(match.command, match.values)}`),
+    toAll: reply !== null,
+  };
 }
 
 /** An answer is one line, whatever a value holds. */

@@ -5,6 +5,6 @@ import type { Standin } from '../../units/standin.ts';
  * stays until it is over.
  */
 export function putFolder({ memory }: Standin, clips: readonly string[]): void {
-  const onAir = memory.folder.find((clip) => clip === memory.face.get('clip')?.replace(/ playing$/, ''));
+  const onAir = memory.folder.find((clip) => clip === memory.face.get('clip')?.replace(/^playing /, ''));
   memory.folder = onAir === undefined || clips.includes(onAir) ? [...clips] : [onAir, ...clips];
 }

@@ -4,6 +4,7 @@ import { messageFault, planBareLink } from '../../links/index.ts';
 import { controlsOf, layersOf, type SurfaceControl } from '../controls.ts';
 import { freeLinkId } from '../free-link-id.ts';
 import { fitOf, lossOf } from '../fits.ts';
+import { shownAlike } from '../lamps.ts';
 import { clashing, meaningOf, meaningsOf, type Meaning } from '../meanings.ts';
 import { beyondClient } from '../offers.ts';
 import { planClear, planScale } from '../plan-assign.ts';
@@ -268,6 +269,39 @@ export const clientScope = surfaceRule<{ client_scope: { surface: string; comman
     const commands = [...new Set(own.map((row) => meaningOf(show, row).offer?.command.label ?? row.command ?? ''))];
     return [keyed(found('client_scope', 'stops', own.map(subject), { surface: surface.name, commands }), surface.id)];
   }),
+);
+
+/** A state that the lamp of its control cannot show, or not as what it is (need 8.4). */
+export const lampTooPlain = surfaceRule<{
+  lamp_none: { surface: string; control: string; state: string };
+  lamp_one_colour: { surface: string; control: string; state: string; alike: string[] };
+}>(
+  {
+    lamp_none: (f) => [
+      `${f.control} of ${f.surface} has no lamp: ${f.state} shows nowhere on it.`,
+      'Whoever operates it sees on the operator page only what became of it.',
+      'Put it on a control with a lamp.',
+    ],
+    lamp_one_colour: (f) => [
+      `${f.control} of ${f.surface} shows ${nameList(f.alike)} alike: its lamp has one colour.`,
+      `It says of ${f.state} that it is lit or dark, no more.`,
+      'Put it on a control with a lamp of several colours, or read the words.',
+    ],
+  },
+  groups(onSurfaces, (found, rows, show) =>
+    rows.flatMap((row): Finding[] => {
+      const at = placed(show, row);
+      const feedback = at?.meaning.offer?.service.feedback?.find(({ key }) => key === row.feedback);
+      // what is listed at the unit itself is drawn on a screen
+      if (!at || !feedback || at.control.listedBy || at.control.screen) return [];
+      const facts = { surface: at.surface.name, control: at.control.label, state: feedback.label };
+      if (at.control.lamp === 'none') return [found('lamp_none', 'note', [subject(row)], facts)];
+      const alike = shownAlike(feedback);
+      return at.control.lamp === 'lamp' && alike.length > 1
+        ? [found('lamp_one_colour', 'note', [subject(row)], { ...facts, alike })]
+        : [];
+    }),
+  ),
 );
 
 /** A lamp that means something, on a control that does not say what (need 8.4). */
