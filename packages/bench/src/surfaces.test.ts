@@ -409,10 +409,12 @@ describe('a lamp follows what its target does by itself', () => {
     await act({ act: 'touch', deviceId: 'recorder', serviceKey: 'text', command: 'record', args: ['two words'] });
     await act(at('deck-a', 'web', 'play', 7));
     await act(at('mixer', 'midi', 'fader', 3, 90));
+    expect((await lamp('faders-right', 'key-1'))?.lit ?? false).toBe(false);
+    await act(at('mixer', 'midi', 'fader', 3, 64));
     expect(await eventually(async () => (await lamp('panel', 'key-1-1'))?.lit === true)).toBe(true);
     expect(await lamp('panel', 'key-1-1')).toEqual({ lit: true, says: 'recording two words', colour: 'red' });
     expect(await eventually(async () => (await lamp('panel', 'key-1-2'))?.says === 'playing 7')).toBe(true);
-    expect(await eventually(async () => (await lamp('faders-right', 'key-1'))?.says === '90 of 127')).toBe(true);
+    expect(await eventually(async () => (await lamp('faders-right', 'key-1'))?.says === '64 of 127')).toBe(true);
     await act(at('recorder', 'text', 'stop'));
     expect(await eventually(async () => (await lamp('panel', 'key-1-1'))?.says === 'stopped')).toBe(true);
   });

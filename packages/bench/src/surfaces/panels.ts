@@ -295,7 +295,7 @@ export class Panels {
 
   private lampOf(
     panel: Panel,
-    { assignment, offer, args }: Meaning,
+    { assignment, offer, args, drives }: Meaning,
     { lamp }: Pick<surfaces.SurfaceControl, 'lamp'>,
   ): contract.ControlState['lamp'] {
     const first = assignment?.targetId ?? '';
@@ -310,6 +310,9 @@ export class Panels {
     const named = withArgs(feedback?.parameter ?? set?.parameter ?? '', offer.command, args);
     const says = panel.heard.get(`${panel.chosen.get(first) ?? first} ${offer.service.key} ${named}`);
     if (says === undefined && !feedback) return null;
+    // without a state that was chosen for it: where what it moves stands, or whether what it does is so now
+    const isSo = says === withArgs(set?.value ?? '', offer.command, args);
+    if (!feedback && !drives) return { lit: isSo, says: isSo ? (says ?? '') : '', colour: null };
     return { ...surfaces.lampFor(feedback, says, lamp), says: says ?? '' };
   }
 

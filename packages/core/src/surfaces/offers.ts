@@ -17,7 +17,11 @@ export function offersFor(show: Show, surface: Device): (Offer & { readonly link
     const service = target && serviceTypeOf(show, target, row.key);
     if (!target || !service || target.id === surface.id || !drives.includes(service.protocol)) return [];
     const isLinked = linked.has(`${target.id} ${service.key}`);
-    return service.commands.map((command) => ({ target, service, command, linked: isLinked }));
+    // what only asks for a state does nothing that a hand could want
+    const asks = new Set(service.feedback?.map(({ ask }) => ask));
+    return service.commands.flatMap((command) =>
+      asks.has(command.key) ? [] : [{ target, service, command, linked: isLinked }],
+    );
   });
   const name = ({ target, command }: Offer) => `${target.name} ${command.label}`;
   return offers.sort(
