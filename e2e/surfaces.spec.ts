@@ -6,7 +6,19 @@ import type { contract, Show } from '@deep-patch/core';
 import { expect, test, type Page } from '@playwright/test';
 import { freePort } from '../scripts/pg.mjs';
 import { kill, processesOf, runStart } from '../scripts/running-start.mjs';
-import { begin, cableUp, link, powerOn, runsOn, violations, watchProblems } from './steps.ts';
+import {
+  begin,
+  cableUp,
+  link,
+  newShow,
+  pasteGear,
+  placeRest,
+  powerOn,
+  runsOn,
+  takeIn,
+  violations,
+  watchProblems,
+} from './steps.ts';
 
 const bench = async (page: Page, showId: string): Promise<contract.BenchState> =>
   (await (await page.request.get(`/api/bench/${showId}`)).json()) as contract.BenchState;
@@ -183,4 +195,95 @@ test('an operator page stops everything, and says within two seconds that its se
     await started.ended;
     rmSync(dataDir, { recursive: true, force: true });
   }
+});
+
+/** Two types that no library has, made in their forms: a horn that is told in lines of text, and a strip of keys. */
+async function ownTypes(page: Page, showId: string): Promise<void> {
+  await page.goto(`/shows/${showId}/rig?do=types`);
+  const types = page.getByRole('dialog', { name: 'Device types' });
+  const make = async (name: string) => {
+    await types.getByRole('button', { name: 'New type' }).click();
+    await types.getByLabel('Name', { exact: true }).fill(name);
+  };
+  const save = async () => {
+    await types.getByRole('button', { name: 'Save the type' }).click();
+    await expect(types.getByRole('button', { name: 'Save the type' })).toBeDisabled();
+  };
+  await make('Fog horn');
+  await types.getByRole('button', { name: 'Add a service' }).click();
+  await types.getByLabel('Protocol of service 1').selectOption('text');
+  await types.getByLabel('Port it listens on, service 1').fill('7300');
+  for (const [n, word, state] of [
+    [1, 'blow', 'blowing'],
+    [2, 'hush', 'quiet'],
+  ] as const) {
+    await types.getByRole('button', { name: 'Add a command' }).click();
+    await types.getByLabel(`Command ${n}`, { exact: true }).fill(word === 'blow' ? 'Blow' : 'Hush');
+    await types.getByLabel(`Line of command ${n}`).fill(word);
+    await types
+      .getByRole('button', { name: 'Add an effect' })
+      .nth(n - 1)
+      .click();
+    await types
+      .getByLabel('Value of effect 1')
+      .nth(n - 1)
+      .fill(state);
+    await types.getByRole('button', { name: 'It replies' }).click();
+    await types
+      .getByLabel('Reply', { exact: true })
+      .nth(n - 1)
+      .fill(`horn ${state}`);
+  }
+  await types.getByLabel('What undoes command 1').selectOption({ label: 'Hush' });
+  await types.getByRole('button', { name: 'Add a state' }).click();
+  await types.getByLabel('What state 1 means').fill('it blows');
+  await types.getByLabel('Values at which state 1 is lit').fill('blowing');
+  await types.getByRole('button', { name: 'Add a colour' }).click();
+  await types.getByLabel('Colour 1', { exact: true }).selectOption('red');
+  await save();
+  await make('Key strip');
+  await types.getByLabel('Kind', { exact: true }).selectOption('button-panel');
+  await types.getByText('What a hand moves, what it lists').click();
+  await types.getByLabel('How many controls').fill('4');
+  await types.getByLabel('What kind of controls').selectOption('key');
+  await types.getByRole('button', { name: 'Add 4 beside each other' }).click();
+  await types.getByLabel('Lamp of control 1').selectOption('colour');
+  await types.getByText('How it behaves').click();
+  await types.getByRole('checkbox', { name: 'TEXT' }).check();
+  expect(await violations(page)).toEqual([]);
+  await save();
+}
+
+test('a surface and a target of types of one’s own: its lamp follows what somebody else does, in words and colour', async ({
+  page,
+}) => {
+  const problems = watchProblems(page);
+  const showId = await newShow(page, 'Own types');
+  await ownTypes(page, showId);
+  await page.goto(`/shows/${showId}/rig`);
+  await pasteGear(page, 'item,type\nHorn,Fog horn\nStrip,Key strip\nHub,managed switch\n');
+  await takeIn(page, '3 units');
+  await page.goto(`/shows/${showId}/addresses?do=add`);
+  await page.getByLabel('Range').fill('10.70.4.0/24');
+  await page.getByRole('dialog').getByRole('button', { name: 'Add network' }).click();
+  await placeRest(page);
+  await link(page, showId, 'Strip', [/^Horn/]);
+  await cableUp(page, showId, [/^Horn/]);
+  await powerOn(page, showId);
+  await page.goto(`/shows/${showId}/surfaces`);
+  const key = page.locator('[data-control="key-1"]');
+  await key.getByRole('button').click();
+  await page.getByRole('button', { name: 'Horn Blow', exact: true }).click();
+  await page.getByLabel('What its lamp shows').selectOption({ label: 'lamp: state' });
+  await page.getByRole('button', { name: 'Play it on the bench' }).click();
+  await key.getByRole('button').click();
+  await expect.poll(async () => (await faceOf(page, showId, 'Horn'))['state']).toBe('blowing');
+  await expect(key.getByRole('button', { name: /, lit$/ })).toBeVisible();
+  await expect(key).toContainText('blowing');
+  const horn = await idOf(page, showId, 'Horn');
+  const hush = { act: 'touch', deviceId: horn, serviceKey: 'service-1', command: 'command-2', args: [] };
+  expect((await page.request.post(`/api/bench/${showId}/acts`, { data: hush })).ok()).toBe(true);
+  await expect(key.getByRole('button', { name: /, dark$/ })).toBeVisible();
+  await expect(key).toContainText('quiet');
+  expect(problems).toEqual([]);
 });

@@ -3,6 +3,7 @@ export {
   commitActs,
   connectors,
   deviceKinds,
+  lampColours,
   lampMeanings,
   licenceScopes,
   connectionRoles,

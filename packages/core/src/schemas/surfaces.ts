@@ -44,10 +44,10 @@ export const feedbackSchema = z.strictObject({
   parameter: nameSchema,
   means: shortText,
   /** The values at which a lamp for it is lit; with none it is lit by any but 0, false and nothing. */
-  lit: z.array(shortText).max(16),
+  lit: z.array(shortText.min(1, 'An empty value would be lit by anything')).max(16),
   /** The colour in which a lamp that has several is lit at a value. */
   colours: z
-    .array(z.strictObject({ says: shortText, colour: z.enum(lampColours) }))
+    .array(z.strictObject({ says: shortText.min(1, 'Say at which value'), colour: z.enum(lampColours) }))
     .max(16)
     .optional(),
   /** The command that asks for it, where the unit tells nothing by itself. */

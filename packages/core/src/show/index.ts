@@ -12,6 +12,7 @@ export {
   hostNamePattern,
   idSchema,
   ipSchema,
+  lampColours,
   licenceScopes,
   limits,
   linkSchema,

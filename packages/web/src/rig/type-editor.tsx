@@ -3,6 +3,7 @@ import { lazy, Suspense, useEffect, useMemo, useState } from 'react';
 import { useShow, useSaving, useWorkspace } from '../live/workspace.tsx';
 import { AroundIt } from './type-form/around-it.tsx';
 import { BackPanel } from './type-form/back-panel.tsx';
+import { ControlsPart } from './type-form/controls-part.tsx';
 import { ServicesPart } from './type-form/services-part.tsx';
 import { SettingIt } from './type-form/setting-it.tsx';
 import { VersionsPart } from './type-form/versions-part.tsx';
@@ -94,6 +95,7 @@ function TypeForm({
         </>
       )}
       <ServicesPart {...part} />
+      <ControlsPart {...part} />
       <AsController {...part} />
       <SettingIt {...part} />
       <VersionsPart {...part} />

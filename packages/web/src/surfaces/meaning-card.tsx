@@ -49,7 +49,7 @@ export function MeaningCard({ control, meaning, state, heard }: Props) {
               value={assignment.feedback ?? ''}
               onChange={(event) => edit({ feedback: event.target.value || null })}
             >
-              <option value="">its lamp shows nothing</option>
+              <option value="">lit while that is so</option>
               {offer.service.feedback?.map(({ key, label }) => (
                 <option key={key} value={key}>
                   lamp: {label}

@@ -1,4 +1,5 @@
 import { links, type show } from '@deep-patch/core';
+import { Tick } from '../../parts/typed-fields.tsx';
 import { freeKey, numberOf, textOf } from './form-part.ts';
 import { ChoiceCell, Rows, TextCell } from './rows.tsx';
 
@@ -43,13 +44,15 @@ const blank = (commands: readonly Command[]): Command => ({
 
 interface Props {
   readonly service: Service;
+  /** The lists of names that the unit keeps. */
+  readonly lists: show.DeviceType['lists'];
   readonly path: string;
   readonly issues: ReadonlyMap<string, string>;
   readonly onChange: (commands: Command[]) => void;
 }
 
 /** What a service understands, each with what goes out for its example. */
-export function CommandRows({ service, path, issues, onChange }: Props) {
+export function CommandRows({ service, lists, path, issues, onChange }: Props) {
   const { commands, protocol } = service;
   return (
     <Rows
@@ -99,7 +102,8 @@ export function CommandRows({ service, path, issues, onChange }: Props) {
               onChoose={(trigger) => put({ trigger: trigger as NonNullable<Command['trigger']> })}
             />
           </div>
-          <Arguments {...{ command, path: `${path}.${at}.args`, issues, put }} />
+          <Weight {...{ command, commands, put }} n={at + 1} />
+          <Arguments {...{ command, lists, path: `${path}.${at}.args`, issues, put }} />
           <Effects {...{ command, path: `${path}.${at}.sets`, issues, put }} />
           <Reply {...{ command, protocol, put }} />
           <Written command={command} />
@@ -126,7 +130,31 @@ function nextName({ address, args }: Command): string {
   return named.find(isFree) ?? (isFree('value') ? 'value' : `value${args.length + 1}`);
 }
 
-function Arguments({ command, path, issues, put }: ListPart) {
+/** Whether a show needs it, and what undoes it: a start without a stop is told. */
+function Weight({ command, commands, put, n }: Part & { readonly commands: readonly Command[]; readonly n: number }) {
+  const others = commands.filter(({ key }) => key !== command.key).map(({ key, label }) => [key, label] as const);
+  return (
+    <span className="flex flex-wrap items-center gap-3 text-[13px]">
+      <Tick size="xs" checked={command.essential === true} onTick={(on) => put({ essential: on ? true : undefined })}>
+        no show runs without it
+      </Tick>
+      {others.length > 0 && (
+        <span className="flex items-center gap-1.5">
+          undone by
+          <ChoiceCell
+            label={`What undoes command ${n}`}
+            value={command.counterpart ?? ''}
+            options={[['', 'nothing'], ...others]}
+            width="w-44"
+            onChoose={(key) => put({ counterpart: key || undefined })}
+          />
+        </span>
+      )}
+    </span>
+  );
+}
+
+function Arguments({ command, lists, path, issues, put }: ListPart & Pick<Props, 'lists'>) {
   const { args } = command;
   return (
     <Rows
@@ -137,24 +165,24 @@ function Arguments({ command, path, issues, put }: ListPart) {
       make={(): Argument => ({ name: nextName(command), type: 'f', example: 0.5 })}
       onChange={(next) => put({ args: next })}
     >
-      {(argument, change, at) => <ArgumentCells {...{ argument, change, at }} />}
+      {(argument, change, at) => <ArgumentCells {...{ argument, lists, change, at }} />}
     </Rows>
   );
 }
 
 function ArgumentCells({
   argument,
+  lists,
   change,
   at,
 }: {
   readonly argument: Argument;
+  readonly lists: Props['lists'];
   readonly change: (patch: Partial<Argument>) => void;
   readonly at: number;
 }) {
   const n = at + 1;
   const isNumber = argument.type === 'i' || argument.type === 'f';
-  const limit = (key: 'min' | 'max', text: string) =>
-    change({ [key]: text.trim() === '' ? undefined : (numberOf(text) ?? undefined) });
   return (
     <>
       <TextCell
@@ -171,34 +199,66 @@ function ArgumentCells({
         options={argumentTypes}
         onChoose={(type) => change({ type: type as Argument['type'], example: examples[type as Argument['type']] })}
       />
-      {isNumber && (
-        <>
-          <TextCell
-            label={`From ${n}`}
-            caption="From"
-            value={textOf(argument.min)}
-            width="w-16"
-            look="key"
-            onType={(text) => limit('min', text)}
-          />
-          <TextCell
-            label={`To ${n}`}
-            caption="To"
-            value={textOf(argument.max)}
-            width="w-16"
-            look="key"
-            onType={(text) => limit('max', text)}
-          />
-          <TextCell
-            label={`Unit ${n}`}
-            caption="Unit"
-            value={textOf(argument.unit)}
-            width="w-16"
-            onType={(unit) => change({ unit: unit || undefined })}
-          />
-        </>
+      {isNumber && <NumberCells {...{ argument, change, n }} />}
+      {argument.type === 's' && lists.length > 0 && (
+        <ChoiceCell
+          label={`List that argument ${n} takes a name from`}
+          caption="A name from"
+          value={argument.list ?? ''}
+          options={[['', 'any text'], ...lists.map(({ key, label }) => [key, label] as const)]}
+          onChoose={(list) => change({ list: list || undefined })}
+        />
       )}
       <Example {...{ argument, change, n }} />
+    </>
+  );
+}
+
+/** Within which limits a number is, in what it counts, and where it does nothing. */
+function NumberCells({
+  argument,
+  change,
+  n,
+}: {
+  readonly argument: Argument;
+  readonly change: (patch: Partial<Argument>) => void;
+  readonly n: number;
+}) {
+  const limit = (key: 'min' | 'max' | 'neutral', text: string) =>
+    change({ [key]: text.trim() === '' ? undefined : (numberOf(text) ?? undefined) });
+  return (
+    <>
+      <TextCell
+        label={`From ${n}`}
+        caption="From"
+        value={textOf(argument.min)}
+        width="w-16"
+        look="key"
+        onType={(text) => limit('min', text)}
+      />
+      <TextCell
+        label={`To ${n}`}
+        caption="To"
+        value={textOf(argument.max)}
+        width="w-16"
+        look="key"
+        onType={(text) => limit('max', text)}
+      />
+      <TextCell
+        label={`Unit ${n}`}
+        caption="Unit"
+        value={textOf(argument.unit)}
+        width="w-16"
+        onType={(unit) => change({ unit: unit || undefined })}
+      />
+      <TextCell
+        label={`Neutral value ${n}`}
+        caption="Neutral"
+        value={textOf(argument.neutral)}
+        width="w-16"
+        look="key"
+        onType={(text) => limit('neutral', text)}
+      />
     </>
   );
 }

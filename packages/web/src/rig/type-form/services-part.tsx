@@ -1,6 +1,7 @@
 import { show as core, type show } from '@deep-patch/core';
 import { Tick } from '../../parts/typed-fields.tsx';
 import { CommandRows } from './commands-part.tsx';
+import { FeedbackRows } from './feedback-part.tsx';
 import { freeKey, numberOf, textOf, type FormPart } from './form-part.ts';
 import { ChoiceCell, faultsIn, Rows, Section, TextCell } from './rows.tsx';
 
@@ -65,9 +66,16 @@ export function ServicesPart({ values, issues, patch }: FormPart) {
             <ServiceCells {...{ service, put, at }} />
             <CommandRows
               service={service}
+              lists={values.lists}
               path={`services.${at}.commands`}
               issues={issues}
               onChange={(next) => put({ commands: next })}
+            />
+            <FeedbackRows
+              service={service}
+              path={`services.${at}.feedback`}
+              issues={issues}
+              onChange={(feedback) => put({ feedback })}
             />
           </div>
         )}
@@ -76,9 +84,9 @@ export function ServicesPart({ values, issues, patch }: FormPart) {
   );
 }
 
-/** Faults of commands stand at the command. */
+/** Faults of commands and states stand at their own lines. */
 const onlyOwn = (issues: ReadonlyMap<string, string>): ReadonlyMap<string, string> =>
-  new Map([...issues].filter(([path]) => !/^services\.\d+\.commands\./.test(path)));
+  new Map([...issues].filter(([path]) => !/^services\.\d+\.(commands|feedback)\./.test(path)));
 
 function ServiceCells({
   service,
@@ -207,6 +215,14 @@ function Ports({ service, put, n }: CellsOf) {
         width="w-44"
         look="key"
         onType={(text) => put({ lowestFirmware: text.trim() || null })}
+      />
+      <TextCell
+        label={`Messages a second that service ${n} takes`}
+        caption="Messages a second"
+        value={textOf(service.perSecond)}
+        width="w-28"
+        look="key"
+        onType={(text) => put({ perSecond: numberOf(text) ?? undefined })}
       />
     </>
   );
