@@ -44,7 +44,7 @@ function addStandin(ground: Ground, device: core.Device, { report, runs }: Joine
   const known = memories.get(device.id);
   // a spare comes out of its case: it remembers nothing, and has what the factory left in it
   const isSpare = known !== undefined && known.swaps !== device.swaps;
-  const memory = known && !isSpare ? known : freshMemory(type, device.swaps);
+  const memory = known && !isSpare ? known : freshMemory(type, device);
   memories.set(device.id, memory);
   const computer = type.form === 'program' ? standins.get(device.runsOn ?? '') : undefined;
   // a computer that is off keeps its adapters awake, to be woken over the network

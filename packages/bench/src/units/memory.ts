@@ -88,7 +88,10 @@ export interface Tried {
   readonly stoppedAt: show.LayerName | null;
 }
 
-export const freshMemory = (type: show.DeviceType, swaps = 0): Memory => ({
+export const freshMemory = (
+  type: show.DeviceType,
+  { swaps, names }: Pick<show.Device, 'swaps' | 'names'> = { swaps: 0, names: [] },
+): Memory => ({
   swaps,
   powered: false,
   readyAt: 0,
@@ -106,7 +109,9 @@ export const freshMemory = (type: show.DeviceType, swaps = 0): Memory => ({
   allowed: new Set(),
   leases: new Map(),
   lookedUp: new Map(),
-  lists: new Map(type.lists.map(({ key, names }) => [key, names])),
+  lists: new Map(
+    type.lists.map(({ key, names: shipped }) => [key, names.find(({ list }) => list === key)?.names ?? shipped]),
+  ),
   folder: [],
   seats: new Set(),
   contents: new Map(),

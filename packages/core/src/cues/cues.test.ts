@@ -9,6 +9,7 @@ import { cuesInOrder, numberBetween, planAddCue, planMoveCue, planRenumber } fro
 import { readOsc, writtenOsc, type OscText, type OscValue } from './osc-notation.ts';
 import { planReplace } from './replace.ts';
 import { messageFor, planSeries, readList } from './series.ts';
+import { planTakeNames, structureNews } from './structure.ts';
 import { proofOf, basisOfCue } from './triggers.ts';
 
 const argument = (name: string, type: 'i' | 's' | 'T', more: object = {}) => ({
@@ -298,5 +299,47 @@ describe('a series (C54)', () => {
     const done = after(show, planReplace(show, { find: '31', by: '4', exact: true }));
     expect(cuesInOrder(done).map(({ messages }) => messages[0]?.args)).toEqual([[4, true], ['Rosa 4']]);
     expect(planReplace(show, { find: 'rosa', by: 'x', exact: true })).toBeUndefined();
+  });
+});
+
+describe('what a target has now, beside what the show knows of it (6.11)', () => {
+  const before = ['Rosa Lindquist', 'Bram Okafor', 'Twin', 'Twin'];
+  const show = withCues(
+    { messages: [message('show', ['Rosa Lindquist']), message('show', ['Bram Okafor'])] },
+    { messages: [{ ...message('show', []), command: null, typed: '/show Rosa Lindquist' }] },
+    { messages: [message('show', ['Nobody'])] },
+  );
+  const now = (...names: string[]) =>
+    structureNews(show, (id, list) => (id === 'gate' && list === 'callers' ? names : undefined));
+
+  test('as it was, or not known, it is no news; a slip of whoever wrote it is none either', () => {
+    expect([now(...before), structureNews(show, () => undefined)]).toEqual([[], []]);
+  });
+
+  test('one renamed in its place, one that is gone, and one that came', () => {
+    const [renamed] = now('Rosa L.', ...before.slice(1));
+    expect(renamed).toMatchObject({
+      list: 'callers',
+      gone: [{ name: 'Rosa Lindquist', now: 'Rosa L.', cues: 1, controls: 0 }],
+      fresh: ['Rosa L.'],
+    });
+    expect(now('Bram Okafor', 'Ana')[0]).toMatchObject({ gone: [{ now: undefined }], fresh: ['Ana'] });
+    // the list is shorter, and what is left is nearly the same name
+    expect(now('Rosa Lindqvist', 'Bram Okafor')[0]?.gone).toMatchObject([{ now: 'Rosa Lindqvist' }]);
+  });
+
+  test('whatever says the old name follows as one change, and then the show knows the list', () => {
+    const names = ['Rosa L.', ...before.slice(1)];
+    const [news] = now(...names);
+    const next = after(show, planTakeNames(show, news ?? expect.fail(), names));
+    expect(next.cues['c-1']?.messages.map(({ args }) => args[0])).toEqual(['Rosa L.', 'Bram Okafor']);
+    expect(next.cues['c-3']?.messages[0]?.args).toEqual(['Nobody']);
+    expect(structureNews(next, () => names)).toEqual([]);
+    // what the show knows is what findings go by
+    expect(
+      findCues(next)
+        .filter(({ code }) => code === 'cue_name_unknown')
+        .map(({ facts }) => facts['name']),
+    ).toEqual(['Nobody']);
   });
 });

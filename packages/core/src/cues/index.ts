@@ -1,6 +1,6 @@
 export { notations, notationWords, readOsc, writtenOsc } from './osc-notation.ts';
 export { aimedAt, commandOf, faultOf, messageWords, oscOf, placesOf, triggering } from './messages.ts';
-export { checkName, namesIn, shippedNames } from './names.ts';
+export { checkName, namesIn, knownNames } from './names.ts';
 export { messageFor, planSeries, readList, seriesItems } from './series.ts';
 export {
   cuesInOrder,
@@ -14,6 +14,7 @@ export {
   planRenumber,
 } from './order.ts';
 export { planProofs } from './proofs.ts';
+export { planTakeNames, structureNews } from './structure.ts';
 export { firstMessage, messageWith, targetsOf } from './targets.ts';
 export { findInMessages, planReplace } from './replace.ts';
 export {
@@ -33,4 +34,5 @@ export type { CueTarget } from './targets.ts';
 export type { Aimed } from './messages.ts';
 export type { NameCheck, NamesOf } from './names.ts';
 export type { SeriesItem } from './series.ts';
+export type { Gone, StructureNews } from './structure.ts';
 export type { Replaced, Wanted } from './replace.ts';

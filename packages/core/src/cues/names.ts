@@ -1,14 +1,17 @@
 import { distance } from 'fastest-levenshtein';
 import { typeOf, type Command, type Device, type Show } from '../show/index.ts';
 
-/** The names that a unit has in one of its lists now: read off it where it runs, else those that its type comes with. */
+/** The names that a unit has in one of its lists now: read off it where it runs, else those that the show knows. */
 export type NamesOf = (deviceId: string, list: string) => readonly string[] | undefined;
 
-/** The lists that types come with. */
-export const shippedNames =
+/** What the show knows of the lists: as they were last taken over from the unit, else as its type comes. */
+export const knownNames =
   (show: Show): NamesOf =>
-  (deviceId, list) =>
-    typeOf(show, show.devices[deviceId])?.lists.find(({ key }) => key === list)?.names;
+  (deviceId, list) => {
+    const device = show.devices[deviceId];
+    const own = device?.names.find((each) => each.list === list);
+    return own?.names ?? typeOf(show, device)?.lists.find(({ key }) => key === list)?.names;
+  };
 
 /** A name that was given, beside the names that there are (need 8.9): only the very same one reaches anybody. */
 export type NameCheck =

@@ -24,7 +24,7 @@ export { findLinks, findingsOf, linkName, withFixesOf } from './find-links.ts';
 export { lossesOf, lostWith, stopsWithAll, stopsWithout } from './losses.ts';
 export { firstUnproven, hopChains, hopStates } from './hop-chains.ts';
 export type { HopChain, HopState } from './hop-chains.ts';
-export { registerSheets } from './register-sheet.ts';
+export { reachedAt, registerSheets } from './register-sheet.ts';
 export type { RegisterLine, RegisterSheet } from './register-sheet.ts';
 export { routedWay } from './routed.ts';
 export type { Routed } from './routed.ts';

@@ -23,6 +23,7 @@ const quiet: { readonly [T in TableName]?: readonly (keyof Content<T>)[] } = {
     'done',
     'ipv6',
     'accounts',
+    'names',
   ],
   networks: ['name', 'purpose', 'needsOutside', 'contact', 'rules', 'growth'],
   interfaces: ['mac'],

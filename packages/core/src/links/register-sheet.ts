@@ -52,6 +52,12 @@ export function registerSheets(show: Show, facts: LinkFacts): RegisterSheet[] {
     });
 }
 
+/** Address and port of a target as they stand in its controller's list; undefined while the plan has no address. */
+export function reachedAt({ planned }: LinkFacts, link: Link): string | undefined {
+  const { ip } = entryOf({ sides: planned }, link);
+  return ip === undefined ? undefined : `${formatIp(ip)}, port ${link.port}`;
+}
+
 const slotKey = ({ slotGroup, slot }: Link): string => `${slotGroup} ${slot}`;
 const groupOf = ({ slotGroup }: Link, { place }: Device): string => (slotGroup === null ? place : String(slotGroup));
 

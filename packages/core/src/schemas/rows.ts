@@ -152,6 +152,11 @@ export const deviceSchema = z.strictObject({
   sharing: shortText.default(''),
   /** The named group of alike ones that it moves together with, as it was asked for when they first met. */
   peers: shortText.default(''),
+  /** Names in lists of its own, as they were last taken over from it; of any other list those of its type count. */
+  names: z
+    .array(z.strictObject({ list: idSchema, names: z.array(nameSchema).max(500) }))
+    .max(8)
+    .default([]),
   /** Accounts beyond the logins of its services, and who keeps the password, which is not written down here. */
   accounts: z
     .array(z.strictObject({ use: z.enum(accountUses), account: nameSchema, keeper: shortText }))

@@ -57,6 +57,7 @@ const usual: { readonly [T in FlatTable]: Usual<T> } = {
     inputs: [],
     sharing: '',
     peers: '',
+    names: [],
     accounts: [],
   },
   interfaces: {},

@@ -176,6 +176,7 @@ class RigMaker {
       inputs: id.length % 4 === 0 ? [{ number: 1, label: 'Pier', kind: 'picture' }] : [],
       sharing: id.length % 5 === 0 ? 'the last touch wins' : '',
       peers: id.length % 6 === 0 ? 'crew' : '',
+      names: id.length % 3 === 1 ? [{ list: 'names', names: ['north', 'east', 'twin'] }] : [],
       savedOn: dice.pick([null, '2026-08-01']),
       done: [],
       ipv6: dice.pick(['as_delivered', 'off']),

@@ -11,6 +11,7 @@ import { CueList } from './cue-list.tsx';
 import { CuePanel } from './cue-panel.tsx';
 import { ReplaceDialog } from './replace-dialog.tsx';
 import { RunPanel } from './run-panel.tsx';
+import { StructureStrip } from './structure-strip.tsx';
 import { SeriesDialog } from './series-dialog.tsx';
 import { useKeepProofs } from './use-keep-proofs.ts';
 
@@ -49,6 +50,7 @@ export function CuesScreen() {
         onRehearse={rehearse}
         hasController={controllers.length > 0}
       />
+      <StructureStrip />
       {order.length === 0 ? (
         <NothingYet hasController={controllers.length > 0} onAdd={add} />
       ) : (

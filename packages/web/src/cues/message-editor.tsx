@@ -4,6 +4,7 @@ import type { DoOnBench } from '../bench/use-bench.ts';
 import { useBenchPart } from '../live/bench-store.ts';
 import { useShow } from '../live/workspace.tsx';
 import { DeliveryWords, NumberField } from '../surfaces/meaning-card.tsx';
+import { useReached } from '../links/use-reached.ts';
 import { MessageBytes } from './message-bytes.tsx';
 import { Notations } from './notations.tsx';
 import { Reference } from './reference.tsx';
@@ -21,6 +22,7 @@ interface Props {
 export function MessageEditor({ controllerId, message, title, act, onEdit, onRemove }: Props) {
   const show = useShow();
   const [more, setMore] = useState(false);
+  const reached = useReached(controllerId, message.targetId, message.serviceKey);
   const aimed = cueRoom.aimedAt(show, message);
   const { target, service, command } = aimed;
   const send = () => {
@@ -33,10 +35,11 @@ export function MessageEditor({ controllerId, message, title, act, onEdit, onRem
       <div className="flex items-baseline gap-2">
         <h3 className="font-semibold">{target?.name ?? 'A unit that is gone'}</h3>
         <span className="text-xs text-mute">{service?.label}</span>
-        <button type="button" className="link ml-auto text-xs text-mute" onClick={onRemove}>
+        <button type="button" className="link ml-auto shrink-0 text-xs text-mute" onClick={onRemove}>
           Take out
         </button>
       </div>
+      {reached !== undefined && <p className="text-xs text-mute">reached at {reached}</p>}
       {service && <Reference {...{ service, message }} onEdit={onEdit} />}
       {command && <Values {...{ message, command, aimed }} onEdit={onEdit} />}
       {!command && <Typed message={message} onEdit={onEdit} />}
@@ -124,7 +127,7 @@ function Values({
             </label>
           );
         const known =
-          list === undefined ? undefined : (names?.[list] ?? cueRoom.shippedNames(show)(message.targetId, list));
+          list === undefined ? undefined : (names?.[list] ?? cueRoom.knownNames(show)(message.targetId, list));
         return <TextValue key={name} {...{ label, value, known }} onKeep={(text) => set(at, text)} />;
       })}
     </div>

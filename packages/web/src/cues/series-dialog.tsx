@@ -50,7 +50,7 @@ function useSeries(controllers: readonly core.Device[]) {
   const [text, setText] = useState('');
   const [from, setFrom] = useState(() => Math.floor(cueRoom.cuesInOrder(show).at(-1)?.number ?? 0) + 1);
   const list = offer?.command.args[place]?.list;
-  const names = offer && list !== undefined ? cueRoom.shippedNames(show)(offer.target.id, list) : undefined;
+  const names = offer && list !== undefined ? cueRoom.knownNames(show)(offer.target.id, list) : undefined;
   const items = cueRoom.seriesItems(cueRoom.readList(text), names);
   const template = offer && templateOf(offer, place);
   const plan =

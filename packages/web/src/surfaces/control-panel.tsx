@@ -26,9 +26,17 @@ export function ControlPanel({ surface, control, layer, panel, act }: Props) {
   const parts = control ? partsOf(control) : [];
   const own = parts.find(([key]) => key === part)?.[0] ?? parts[0]?.[0] ?? 'whole';
   const only = onLayer ? layer : null;
-  const assign = (offer: surfaces.Offer) => {
+  const assign = (offer: surfaces.Offer, name?: string) => {
     if (!control) return;
-    const intent = { id: newId(), control, layer: only, part: own, offer, instead: true };
+    const intent = {
+      id: newId(),
+      control,
+      layer: only,
+      part: own,
+      offer,
+      instead: true,
+      ...(name === undefined ? {} : { name }),
+    };
     void save(surfaces.planAssign(show, surface, intent));
   };
   return (

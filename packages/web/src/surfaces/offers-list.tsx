@@ -1,7 +1,8 @@
 import { useDraggable } from '@dnd-kit/core';
-import { surfaces, type show as core } from '@deep-patch/core';
+import { cues as cueRoom, surfaces, type show as core, type Show } from '@deep-patch/core';
 import { GripVertical } from 'lucide-react';
 import { useMemo, useState } from 'react';
+import { useBenchPart } from '../live/bench-store.ts';
 import { useShow } from '../live/workspace.tsx';
 import { hasWords } from '../parts/has-words.ts';
 
@@ -9,11 +10,34 @@ interface Props {
   readonly surface: core.Device;
   /** The control that a click assigns to; without one offers are only dragged. */
   readonly onto: surfaces.SurfaceControl | undefined;
-  readonly onPick: (offer: surfaces.Offer) => void;
+  readonly onPick: (offer: surfaces.Offer, name?: string) => void;
+}
+
+/** A function, or one that says a name of a list that its target has now: what appears there is offered at once. */
+interface Entry {
+  readonly offer: surfaces.Offer & { readonly linked: boolean };
+  readonly name: string | undefined;
 }
 
 export const offerId = ({ target, service, command }: surfaces.Offer): string =>
   `${target.id} ${service.key} ${command.key}`;
+
+const entryId = ({ offer, name }: Entry): string => (name === undefined ? offerId(offer) : `${offerId(offer)} ${name}`);
+
+/** Names of a list behind the function that takes one, as they are on the bench, else as the show knows them. */
+function entriesOf(
+  show: Show,
+  offers: readonly Entry['offer'][],
+  standins: readonly { readonly deviceId: string; readonly lists: Readonly<Record<string, readonly string[]>> }[] = [],
+): Entry[] {
+  const now = new Map(standins.map(({ deviceId, lists }) => [deviceId, lists]));
+  return offers.flatMap((offer) => {
+    const list = offer.command.args.find((argument) => argument.list !== undefined)?.list;
+    const { id } = offer.target;
+    const names = list === undefined ? [] : (now.get(id)?.[list] ?? cueRoom.knownNames(show)(id, list) ?? []);
+    return [{ offer, name: undefined }, ...[...new Set(names)].map((name) => ({ offer, name }))];
+  });
+}
 
 /** What targets offer, by unit and function; what is essential and still on no control is marked. */
 export function OffersList({ surface, onto, onPick }: Props) {
@@ -24,9 +48,11 @@ export function OffersList({ surface, onto, onPick }: Props) {
     const targets = new Map(offers.map(({ target }) => [target.id, target]));
     return new Set([...targets.values()].flatMap((target) => surfaces.missingOf(show, target).map(offerId)));
   }, [show, offers]);
+  const standins = useBenchPart((known) => known?.standins);
+  const entries = useMemo(() => entriesOf(show, offers, standins), [show, offers, standins]);
   const isMeant = hasWords(filter);
-  const shown = offers.filter(({ target, command, service }) =>
-    isMeant(`${target.name} ${command.label} ${service.label} ${command.address}`),
+  const shown = entries.filter(({ offer: { target, command, service }, name = '' }) =>
+    isMeant(`${target.name} ${command.label} ${name} ${service.label} ${command.address}`),
   );
   return (
     <section className="grid gap-1.5">
@@ -40,11 +66,11 @@ export function OffersList({ surface, onto, onPick }: Props) {
         onChange={(event) => setFilter(event.target.value)}
       />
       <ul className="max-h-72 overflow-auto rounded-sm border border-rule">
-        {shown.slice(0, 200).map((offer) => (
+        {shown.slice(0, 200).map((entry) => (
           <Offered
-            key={offerId(offer)}
-            offer={offer}
-            missing={missing.has(offerId(offer))}
+            key={entryId(entry)}
+            entry={entry}
+            missing={entry.name === undefined && missing.has(offerId(entry.offer))}
             onto={onto}
             onPick={onPick}
           />
@@ -62,18 +88,19 @@ export function OffersList({ surface, onto, onPick }: Props) {
 }
 
 function Offered({
-  offer,
+  entry,
   missing,
   onto,
   onPick,
 }: {
-  readonly offer: surfaces.Offer & { readonly linked: boolean };
+  readonly entry: Entry;
   readonly missing: boolean;
   readonly onto: surfaces.SurfaceControl | undefined;
-  readonly onPick: (offer: surfaces.Offer) => void;
+  readonly onPick: Props['onPick'];
 }) {
-  const { setNodeRef, listeners, attributes } = useDraggable({ id: offerId(offer), data: { offer } });
-  const name = `${offer.target.name}: ${offer.command.label}`;
+  const { offer, name: said } = entry;
+  const { setNodeRef, listeners, attributes } = useDraggable({ id: entryId(entry), data: { offer, name: said } });
+  const name = `${offer.target.name}: ${offer.command.label}${said === undefined ? '' : ` “${said}”`}`;
   return (
     <li className="flex items-center gap-1 border-b border-rule last:border-0">
       <button
@@ -91,9 +118,10 @@ function Offered({
         className="min-w-0 flex-1 truncate py-1.5 text-left disabled:cursor-default"
         disabled={!onto}
         title={`${name} · ${offer.command.address}`}
-        onClick={() => onPick(offer)}
+        onClick={() => onPick(offer, said)}
       >
         {offer.target.name} <b className="font-semibold">{offer.command.label}</b>
+        {said !== undefined && ` “${said}”`}
         {missing && <span className="ml-1.5 text-error">✕ on no control</span>}
         {!offer.linked && <span className="ml-1.5 text-xs text-faint">no link yet</span>}
       </button>

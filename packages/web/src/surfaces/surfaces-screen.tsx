@@ -14,6 +14,7 @@ import { ControlPanel } from './control-panel.tsx';
 import { SeveralDialog } from './several-dialog.tsx';
 import { SurfaceDrawing } from './surface-drawing.tsx';
 import { SurfaceTabs } from './surface-tabs.tsx';
+import { StructureStrip } from '../cues/structure-strip.tsx';
 import { isPressed, useMoves } from './use-moves.ts';
 
 /** What each control does: one surface at a time, as it lies in front of whoever operates it. */
@@ -92,6 +93,7 @@ function OneSurface({
     <Assigning {...{ device, layer, controls }}>
       <Head {...{ device, counts, playing, set }} />
       <SurfaceTabs all={all} chosen={device.id} onChoose={choose} />
+      <StructureStrip />
       <div className="beside border-t border-rule">
         <Middle {...{ device, controls, layer, panel, playing, set }} chosen={control?.key} />
         <ControlPanel surface={device} {...{ control, layer, panel, act }} />
@@ -239,10 +241,17 @@ function Assigning({
   );
   const drop = ({ active, over }: DragEndEvent) => {
     const control = controls.find(({ key }) => key === over?.id);
-    const offer = (active.data.current as { offer?: surfaces.Offer } | undefined)?.offer;
+    const { offer, name } = (active.data.current ?? {}) as { offer?: surfaces.Offer; name?: string };
     if (!control || !offer) return;
     const part = control.kind === 'pad' ? 'x' : 'whole';
-    const intent = { id: newId(), control, part, offer, instead: true } as const;
+    const intent = {
+      id: newId(),
+      control,
+      part,
+      offer,
+      instead: true,
+      ...(name === undefined ? {} : { name }),
+    } as const;
     void save(
       surfaces.planAssign(show, device, { ...intent, layer: surfaces.layersOf(show, device) > 1 ? layer : null }),
     );

@@ -3,7 +3,7 @@ import { planBareLink } from '../../links/index.ts';
 import { rowsBy, updateRow, changeOf, type Cue, type Show } from '../../show/index.ts';
 import { cueRule } from '../cue-rule.ts';
 import { aimedAt, faultOf, triggering } from '../messages.ts';
-import { namesIn, shippedNames } from '../names.ts';
+import { namesIn, knownNames } from '../names.ts';
 
 const each = (show: Show) => rowsBy(show, 'cues', 'id');
 const subjectsOf = ({ id }: Cue) => [{ table: 'cues' as const, id }];
@@ -114,7 +114,7 @@ export const notDone = cueRule<{
               at,
             ),
           ];
-        return namesIn(target, command, args, shippedNames(show)).flatMap((name): Finding[] => {
+        return namesIn(target, command, args, knownNames(show)).flatMap((name): Finding[] => {
           const given = { ...common, name: name.given };
           const { check } = name;
           if (check.state === 'exact') return [];
