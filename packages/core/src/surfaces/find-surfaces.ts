@@ -1,6 +1,7 @@
 import { wordsOfRules, type Finding } from '../findings/index.ts';
 import type { Show } from '../show/index.ts';
 import { bankCrowding, bankNoWay, oddFader } from './rules/banks.ts';
+import { destinationDoubled } from './rules/destinations.ts';
 import { withoutCounterpart } from './rules/completeness.ts';
 import {
   clientScope,
@@ -27,6 +28,7 @@ export const surfaceRules = [
   bankNoWay,
   bankCrowding,
   oddFader,
+  destinationDoubled,
   lampTooPlain,
   lampWithoutName,
 ] as const;

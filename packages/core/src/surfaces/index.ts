@@ -4,6 +4,7 @@ export { fitOf, isOn, lossOf } from './fits.ts';
 export { crowdingOf, rulersOf, stripsOf } from './banks.ts';
 export { assignmentsOn, clashing, meaningOf, meaningsOf, offerOf } from './meanings.ts';
 export { countsOf, messagesTo, missingOf, usesOf } from './completeness.ts';
+export { destinationName } from './destination-name.ts';
 export { lampFor } from './lamps.ts';
 export { offersFor } from './offers.ts';
 export { controlWords, machineQuestion, meaningWords } from './surface-words.ts';

@@ -4,6 +4,7 @@ import { applyChange, type Change, type Content, type Feedback, type Show } from
 import { device, link, network, showOf, typeWith } from '../show/sample-show.test-data.ts';
 import { crowdingOf, rulersOf } from './banks.ts';
 import { controlAt, controlsOf, regionAt } from './controls.ts';
+import { destinationName } from './destination-name.ts';
 import { findSurfaces, surfaceWords } from './find-surfaces.ts';
 import { lampFor } from './lamps.ts';
 import { meaningsOf, offerOf } from './meanings.ts';
@@ -331,5 +332,48 @@ describe('a mixer over several surfaces (C56, C57)', () => {
       { numRuns: 300 },
     );
     expect(ran).toBe(300);
+  });
+});
+
+describe('names of destinations (5.2)', () => {
+  const two = showOf({
+    types: [
+      bank,
+      {
+        ...mixer,
+        services: [...mixer.services, ...mixer.services.map((own) => ({ ...own, key: 'b', label: 'MIDI' }))],
+      },
+    ],
+    networks: [network()],
+    devices: [device('left', 'bank', { name: 'Left' }), device('mix', 'mix', { name: 'Mixer' })],
+    links: [
+      link('mix', { controllerId: 'left' }),
+      link('mix', { id: 'b', controllerId: 'left', serviceKey: 'b', port: 5004 }),
+    ],
+  });
+  const aimAtLevels = { targetId: 'mix', serviceKey: 'osc', command: 'level', channel: 'channel', level: 'level' };
+  const doubled = (show: Show) => findSurfaces(show).filter(({ code }) => code === 'destination_doubled');
+
+  test('say the machine, what it is for and the channels, and two that read the same are told apart', () => {
+    const [found] = doubled(two);
+    expect(found?.facts).toMatchObject({ controller: 'Left', name: 'Mixer', functions: ['MIDI', 'OSC'] });
+    const named = after(two, found?.fixes[0]?.change);
+    expect(
+      Object.values(named.links)
+        .map(({ label }) => label)
+        .sort(),
+    ).toEqual(['Mixer, MIDI', 'Mixer, OSC']);
+    expect(doubled(named)).toEqual([]);
+    const row = { ...(two.links['b'] ?? expect.fail('no link')) };
+    const banked = after(
+      two,
+      planBanks(two, aimAtLevels, ['left'], () => 'bk'),
+    );
+    expect(destinationName(banked, row)).toBe('Mixer, MIDI, channels 1 to 4');
+    // where even that is taken, the port tells them apart
+    const other = { ...two, links: { ...two.links, b: { ...row, label: 'mixer,osc' } } };
+    expect(destinationName(other, Object.values(other.links).find(({ id }) => id !== 'b') ?? row)).toMatch(
+      /^Mixer, OSC, port \d+$/,
+    );
   });
 });

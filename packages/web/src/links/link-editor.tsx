@@ -1,4 +1,4 @@
-import { links as linkRoom, show as core, type show } from '@deep-patch/core';
+import { links as linkRoom, show as core, surfaces, type show } from '@deep-patch/core';
 import { useRef } from 'react';
 import { asProblem } from '../live/api.ts';
 import { useNotices } from '../live/notices.tsx';
@@ -12,6 +12,7 @@ import { ChosenField, Tick } from '../parts/typed-fields.tsx';
 import { useRowForm, type RowForm } from '../parts/use-row-form.ts';
 
 interface Values extends LoginValues {
+  label: string;
   slot: string;
   slotGroup: string;
   host: string;
@@ -26,6 +27,7 @@ interface Values extends LoginValues {
 }
 
 const valuesOf = (row: show.Link): Values => ({
+  label: row.label,
   slot: row.slot === null ? '' : String(row.slot),
   slotGroup: row.slotGroup === null ? '' : String(row.slotGroup),
   host: row.host ?? '',
@@ -42,6 +44,7 @@ const valuesOf = (row: show.Link): Values => ({
 });
 
 const patchOf = (values: Values, command: show.Command | undefined, secretId: string | null) => ({
+  label: values.label.trim(),
   slot: values.slot.trim() === '' ? null : Number(values.slot),
   slotGroup: values.slotGroup.trim() === '' ? null : Number(values.slotGroup),
   host: values.host.trim() || null,
@@ -86,11 +89,38 @@ export function LinkEditor({ link }: { link: show.Link }) {
       className="mt-3 grid gap-x-3 border-t border-rule pt-3"
       aria-label="Settings of this link"
     >
+      <CalledThere form={form} link={link} />
       <LinkFields form={form} type={type} command={command} />
       <Follows form={form} link={link} />
       {type && <LoginFields form={form} type={type} hasPassword={link.secretId !== null} />}
       <SaveRow form={form} label="Save settings" />
     </form>
+  );
+}
+
+/** What the controller's list says for it, and the name that would tell a stranger which machine is meant (need 5.2). */
+function CalledThere({ form, link }: { readonly form: RowForm<show.Link, Values>; readonly link: show.Link }) {
+  const show = useShow();
+  const telling = surfaces.destinationName(show, link);
+  return (
+    <>
+      <TextField
+        form={form}
+        name="label"
+        label="Called there"
+        hint={`empty: ${show.devices[link.targetId]?.name ?? 'as the target'}`}
+        rule={textRule(core.limits.name)}
+      />
+      {telling !== '' && form.watch('label').trim() !== telling && (
+        <button
+          type="button"
+          className="link mb-2 justify-self-start text-left text-xs"
+          onClick={() => form.setValue('label', telling, { shouldDirty: true })}
+        >
+          Call it “{telling}”
+        </button>
+      )}
+    </>
   );
 }
 

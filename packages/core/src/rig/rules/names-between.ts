@@ -23,7 +23,8 @@ export const namesDiffer = rigRule<{ names_differ: { name: string; labels: strin
     (show) => byTarget(show),
     (found, links, show) => {
       const name = show.devices[links[0]?.targetId ?? '']?.name ?? '';
-      const labels = [...new Set(links.map(({ label }) => label))].filter((label) => label !== name);
+      // a name that says what it is for as well still says whose it is (need 5.2)
+      const labels = [...new Set(links.map(({ label }) => label))].filter((label) => !label.includes(name));
       if (labels.length === 0) return [];
       const form = labels.every((label) => plain(label) === plain(name)) ? 'yes' : '';
       return [found('names_differ', 'note', subjects(links), { name, labels, form })];
