@@ -22,6 +22,7 @@ import { dropSet, storeSet, takeSet } from './units/stored-sets.ts';
 import { deliver } from './surfaces/deliver.ts';
 import { touch } from './soundings/touch.ts';
 import { CueRun } from './surfaces/cue-run.ts';
+import { Mirrors } from './surfaces/mirrors.ts';
 import { Panels } from './surfaces/panels.ts';
 import { stopAll } from './surfaces/stop-all.ts';
 import { Teaching } from './surfaces/teaching.ts';
@@ -59,6 +60,7 @@ export class SiteActs {
   cueRun: CueRun | undefined;
   tried: contract.Delivery | null = null;
   readonly panels: Panels;
+  private readonly mirrors: Mirrors;
   private stopScan: (() => void) | undefined;
   private isPullingStopped = false;
   private readonly site: Site;
@@ -72,6 +74,7 @@ export class SiteActs {
     this.watch = new LinkWatch(site, tell.sounded);
     this.faults = new Faults(site);
     site.onBuilt = () => this.faults.setAgain();
+    this.mirrors = new Mirrors(site);
     this.panels = new Panels(site, {
       machine: (deviceId, what) => this.doMachine(this.unit(deviceId), what),
       stopAll: (deviceId) => this.do({ act: 'stop_all', deviceId }),
@@ -211,6 +214,7 @@ export class SiteActs {
   /** Looks at what happens by itself: controls that move, and what starts cues. True where something is to be told. */
   look(): boolean {
     this.panels.listen();
+    this.mirrors.look();
     this.teaching?.look();
     this.cueRun?.look();
     const { isNew } = this.panels;

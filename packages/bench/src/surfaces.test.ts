@@ -144,23 +144,48 @@ test('teaching takes what moves next and ends by itself', async () => {
   expect((await state()).teaching).toMatchObject({ running: false, took });
 });
 
-test('a MIDI controller from outside teaches its fader, moves a mixer with it to both end stops, and is moved back', async () => {
+/** The demo with a program on the technician's computer that has a link to the mixer. */
+function withProgram(id: string, typeId: string): Show {
   const show = demoShow();
-  const unit = { ...(show.devices['laptop'] ?? expect.fail()), rev: undefined };
-  const pages = core.filledRow('devices', {
-    ...{ id: 'pages', typeId: 'touch-pages', name: 'Pages', place: '', unit: null, firmware: null, note: '' },
-    runsOn: unit.id,
+  const program = core.filledRow('devices', {
+    ...{ id, typeId, name: id, place: '', unit: null, firmware: null, note: '', runsOn: 'laptop' },
   });
+  const way = { ...(show.links['faders-left-to-mixer'] ?? expect.fail()), id: `${id}-to-mixer`, controllerId: id };
+  return withRows(withRows(show, 'devices', program), 'links', way);
+}
+
+test('an editor that was brought into step with its mixer goes on showing what is done there, and only then (7.5)', async () => {
+  const { act, face, state, eventually } = await onBench(withProgram('editor', 'mixer-editor'));
+  // time passes two hundred times as fast here, and who asked a minute of it ago is told no more
+  const main = (value: number) =>
+    eventually(async () => {
+      await act({ act: 'touch', deviceId: 'mixer', serviceKey: 'osc', command: 'main-level', args: [value] });
+      return (await face('editor'))['main'] === `${value} dB`;
+    });
+  const pair = { fromId: 'editor', toId: 'mixer' };
+  await act({ act: 'compare', ...pair });
+  expect((await state()).partners?.items.some(({ from, to }) => from !== to)).toBe(true);
+  await act({ act: 'touch', deviceId: 'mixer', serviceKey: 'osc', command: 'main-level', args: [-20] });
+  await act({ act: 'synchronise', ...pair });
+  expect((await face('editor'))['main']).not.toBe('-20 dB');
+  // it asks to be told by itself, without anything being moved at it
+  expect([await main(-31), await main(-12)]).toEqual([true, true]);
+  // and the other way round: what is done at the editor is done at the mixer, and shows at both
+  const up = { targetId: 'mixer', serviceKey: 'osc', command: 'main-level', args: [5], typed: '' };
+  await act({ act: 'send_message', controllerId: 'editor', ...up });
+  expect((await face('mixer'))['main']).toBe('5 dB');
+  expect(await eventually(async () => (await face('editor'))['main'] === '5 dB')).toBe(true);
+});
+
+test('a MIDI controller from outside teaches its fader, moves a mixer with it to both end stops, and is moved back', async () => {
   const service = core.filledRow('services', {
     ...{ id: 'pages-midi', deviceId: 'pages', key: 'midi', enabled: true, receivePort: 5004, sendPort: null },
     ...{ sendTo: null, account: null, secretId: null },
   });
-  const way = { ...(show.links['faders-left-to-mixer'] ?? expect.fail()), id: 'pages-to-mixer', controllerId: 'pages' };
-  let rigged = withRows(withRows(show, 'devices', pages), 'services', service);
-  rigged = withRows(rigged, 'links', way);
+  const rigged = withRows(withProgram('pages', 'touch-pages'), 'services', service);
   const made = await onBench(rigged);
   const { bench, act, state, face, eventually } = made;
-  const jack = { kind: 'jack', showId: show.id, deviceId: 'pages', serviceKey: 'midi', replyTo: null } as const;
+  const jack = { kind: 'jack', showId: rigged.id, deviceId: 'pages', serviceKey: 'midi', replyTo: null } as const;
   const opened = (await bench.handle(jack)) as contract.BenchState;
   const outside = await midiOutside(opened.jacks.at(-1)?.port ?? 0);
   await act({ act: 'teach', deviceId: 'pages' });
@@ -179,7 +204,7 @@ test('a MIDI controller from outside teaches its fader, moves a mixer with it to
   });
   const edits = [core.insertRow('controls', control), core.insertRow('assignments', assigned)];
   const change = { label: 'Teach a fader', edits, rev: rigged.rev + 1 };
-  await bench.handle({ kind: 'follow', showId: show.id, changes: [change], passwords: null });
+  await bench.handle({ kind: 'follow', showId: rigged.id, changes: [change], passwords: null });
   for (const [value, level] of [
     [120, '10 dB'],
     [3, '-90 dB'],

@@ -33,6 +33,8 @@ export interface Conversation {
   asked: string | undefined;
 }
 
+export type Hearing = (request: SoundRequest, talk: Talk, ear: Ear) => Promise<(() => void) | undefined>;
+
 /** Whoever listens to a target. */
 export interface Ear {
   /** Something came: as it went over the wire, and what it means. */
@@ -59,10 +61,12 @@ export interface Protocol {
    */
   readonly sound: (request: SoundRequest, talk: Talk, seen: SeenLayers) => Promise<number | null>;
   /**
-   * Listens as the link's controller does for what the target tells by itself, or asks it again and again where it
-   * tells nothing. Answers what ends it; undefined where the controller has no ear for that.
+   * Listens as the link's controller does for what the target tells by itself. Answers what ends it; undefined where the
+   * controller has no ear for that.
    */
-  readonly hear: (request: SoundRequest, talk: Talk, ear: Ear) => Promise<(() => void) | undefined>;
+  readonly hear: Hearing;
+  /** Does what a controller has to do to be told for as long as it wants; datagrams that come then are not heard by it. */
+  readonly follow: Hearing;
   readonly decode: Reader;
   /** How a real socket stands in front of a service. */
   readonly jack: {

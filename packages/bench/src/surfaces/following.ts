@@ -1,15 +1,12 @@
 import { show as core, surfaces } from '@deep-patch/core';
 import { protocols } from '../protocols/all.ts';
+import { asksOf } from '../protocols/asks-of.ts';
 import type { News } from '../protocols/news.ts';
 import type { Talk } from '../protocols/steps.ts';
 import type { Site } from '../site/site.ts';
 import { sendsNothing } from '../soundings/sound.ts';
+import { isDatagrams, type Way } from './hear-datagrams.ts';
 import { isUp } from '../units/standin.ts';
-
-interface Way {
-  readonly link: core.Link;
-  readonly service: core.ServiceType;
-}
 
 interface Followed {
   readonly way: Way;
@@ -25,11 +22,12 @@ interface Followed {
 const againAfterMs = 2000;
 
 /**
- * The ways that surfaces keep open to their targets to hear what these do by themselves: a connection, a session, or a
- * question every second. What comes as datagrams needs none.
+ * The ways that controllers keep open to their targets to hear what these do by themselves: a connection, a session, or a
+ * question every now and then. Datagrams that come then are heard elsewhere (`hear-datagrams.ts`).
  */
 export class Following {
   private readonly site: Site;
+  private readonly waysIn: (show: core.Show) => readonly Way[];
   private readonly heard: (way: Way, news: readonly News[]) => void;
   private readonly lost: (way: Way) => void;
   private readonly followed = new Map<string, Followed>();
@@ -37,8 +35,13 @@ export class Following {
   private ways: readonly Way[] = [];
   private waysOf: core.Show | undefined;
 
-  constructor(site: Site, told: { readonly heard: Following['heard']; readonly lost: Following['lost'] }) {
+  constructor(
+    site: Site,
+    waysIn: Following['waysIn'],
+    told: { readonly heard: Following['heard']; readonly lost: Following['lost'] },
+  ) {
     this.site = site;
+    this.waysIn = waysIn;
     this.heard = told.heard;
     this.lost = told.lost;
   }
@@ -50,8 +53,9 @@ export class Following {
       this.waysOf = show;
       // a change that has nothing to do with a way leaves it open
       const known = new Map(this.ways.map((way) => [way.link.id, way]));
-      this.ways = waysIn(show).map((way) => {
+      this.ways = this.waysIn(show).flatMap((way) => {
         const before = known.get(way.link.id);
+        if (!isFollowed(way)) return [];
         return before?.link === way.link && before.service === way.service ? before : way;
       });
     }
@@ -96,7 +100,7 @@ export class Following {
       const at = controller.closers.indexOf(end);
       if (at >= 0) controller.closers.splice(at, 1);
     };
-    const stop = await protocols[service.protocol].hear(request, talk, ear).catch(() => undefined);
+    const stop = await protocols[service.protocol].follow(request, talk, ear).catch(() => undefined);
     if (!isCurrent()) stop?.();
     else if (stop) own.stop = stop;
     else this.end(link.id);
@@ -108,13 +112,20 @@ export class Following {
     this.followed.delete(linkId);
     this.notBefore.set(linkId, this.site.scheduler.now() + againAfterMs);
     own.leave();
-    own.stop?.();
+    if (!own.stop) return;
+    own.stop();
     this.lost(own.way);
   }
 }
 
-/** Links of surfaces over which something is assigned, and whose targets do not tell by datagrams. */
-function waysIn(show: core.Show): Way[] {
+/** Who tells nothing without being asked has to be askable; a session that waits at a port leaves that to whoever sends. */
+const isFollowed = ({ link, service }: Way): boolean =>
+  isDatagrams(service) || service.protocol === 'http'
+    ? asksOf(service).length > 0
+    : service.protocol !== 'midi' || link.role !== 'waits';
+
+/** Links of surfaces over which something is assigned. */
+export function surfaceWays(show: core.Show): Way[] {
   const used = new Set<string>();
   const use = (deviceId: string, targetIds: readonly string[], serviceKey: string) => {
     for (const targetId of targetIds) used.add(`${deviceId} ${targetId} ${serviceKey}`);
@@ -124,11 +135,9 @@ function waysIn(show: core.Show): Way[] {
   for (const { deviceId, targetId, serviceKey } of core.rowsOf(show, 'banks')) use(deviceId, [targetId], serviceKey);
   return surfaces.surfacesOf(show).flatMap(({ id }) =>
     (core.rowsBy(show, 'links', 'controllerId').get(id) ?? []).flatMap((link): Way[] => {
-      if (!used.has(`${id} ${link.targetId} ${link.serviceKey}`)) return [];
-      const service = core.serviceTypeOf(show, show.devices[link.targetId], link.serviceKey);
-      if (!service || (service.protocol === 'osc' && service.transport === 'udp')) return [];
-      // a session that waits at a port of its own leaves that to whoever sends over the link
-      return service.protocol === 'midi' && link.role === 'waits' ? [] : [{ link, service }];
+      const isUsed = used.has(`${id} ${link.targetId} ${link.serviceKey}`);
+      const service = isUsed && core.serviceTypeOf(show, show.devices[link.targetId], link.serviceKey);
+      return service ? [{ link, service }] : [];
     }),
   );
 }

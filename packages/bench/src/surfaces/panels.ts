@@ -1,10 +1,10 @@
 import { show as core, surfaces, type contract } from '@deep-patch/core';
-import { readOnce } from '../protocols/osc/read-once.ts';
 import type { Site } from '../site/site.ts';
 import { deliver } from './deliver.ts';
 import { isUp, type Standin } from '../units/standin.ts';
-import { newsInOsc, type News } from '../protocols/news.ts';
-import { Following } from './following.ts';
+import type { News } from '../protocols/news.ts';
+import { Following, surfaceWays } from './following.ts';
+import { hearDatagrams } from './hear-datagrams.ts';
 import { Lanes } from './lanes.ts';
 import { Stepping } from './stepping.ts';
 
@@ -58,7 +58,7 @@ export class Panels {
     this.doMachine = hooks.machine;
     this.stopAll = hooks.stopAll;
     this.onMove = hooks.moved;
-    this.following = new Following(site, {
+    this.following = new Following(site, surfaceWays, {
       heard: ({ link, service }, news) => this.hear(link.controllerId, link.targetId, service, news),
       lost: ({ link }) => this.forget(link.controllerId, `${link.targetId} ${link.serviceKey} `),
     });
@@ -201,19 +201,11 @@ export class Panels {
     const { show } = this.site.plan;
     const ways = (core.rowsBy(show, 'links', 'controllerId').get(standin.device.id) ?? []).flatMap((link) => {
       const service = core.serviceTypeOf(show, show.devices[link.targetId], link.serviceKey);
-      return service?.protocol === 'osc' ? [{ link, service }] : [];
+      return service ? [{ link, service }] : [];
     });
-    if (ways.length === 0) return () => undefined;
-    return standin.host.watchTaken(({ payload, source }) => {
-      if (payload.kind !== 'udp') return;
-      for (const { link, service } of ways) {
-        if ((link.replyPort ?? 49_151) !== payload.destinationPort) continue;
-        // several targets may answer at one port
-        if (this.site.standins.get(link.targetId)?.host.owns(source) !== true) continue;
-        const read = readOnce(payload.bytes);
-        if (read.ok) this.hear(standin.device.id, link.targetId, service, newsInOsc(service.commands, read.packet));
-      }
-    });
+    return hearDatagrams(this.site, standin, ways, ({ link, service }, news) =>
+      this.hear(standin.device.id, link.targetId, service, news),
+    );
   }
 
   private hear(deviceId: string, targetId: string, service: core.ServiceType, news: readonly News[]): void {

@@ -304,6 +304,16 @@ describe('what makes units fit together', () => {
       ]),
     );
     expect(syncs({ ...three, devices: linked })).toEqual(['sync:x+z']);
+    // only those of one group meet, and their step says which name each asks for (5.7)
+    const grouped = (x: string, z: string) => {
+      const put = (id: string, peers: string) => ({ ...(linked[id] ?? expect.fail()), peers });
+      return { ...three, devices: { ...linked, x: put('x', x), z: put('z', z) } };
+    };
+    expect(syncs(grouped('quay', 'pier'))).toEqual([]);
+    const meeting = grouped('quay', 'quay');
+    expect(stepWords(meeting, bringUp(meeting), stepOf(bringUp(meeting), 'sync:x+z')).then).toContain(
+      'type “quay” at both',
+    );
   });
 });
 

@@ -67,13 +67,16 @@ function doMeet(show: Show, { one, other }: Partners, mine: string | undefined):
   return networksOf(otherHost).some((id) => near.has(id));
 }
 
-/** Alike units in a row, by name: each with the next that uses one of its functions too. */
+/** Alike units in a row, by name: each with the next of its group that uses one of its functions too. */
 function neighbours(units: readonly Unit[]): [Unit, Unit][] {
   const sorted = [...units].sort((a, b) => byName(a.device, b.device));
   return sorted.flatMap((unit, at): [Unit, Unit][] => {
     const next = sorted
       .slice(at + 1)
-      .find(({ device }) => device.features.some((key) => unit.device.features.includes(key)));
+      .find(
+        ({ device }) =>
+          device.peers === unit.device.peers && device.features.some((key) => unit.device.features.includes(key)),
+      );
     return next ? [[unit, next]] : [];
   });
 }

@@ -1,7 +1,7 @@
 import { formatIp, maskOf } from '../addressing/index.ts';
 import { counted, nameList } from '../findings/index.ts';
 import { actWords, wayWords } from '../rig/index.ts';
-import { hostOf, typeOf, type Show } from '../show/index.ts';
+import { hostOf, typeOf, type Device, type Show } from '../show/index.ts';
 import type { BringUp, BringUpStep } from './bring-up.ts';
 import { partnersIn, partnersKey } from './first-sync.ts';
 import type { Blocked } from './tasks.ts';
@@ -155,8 +155,17 @@ function thenOf(show: Show, { kind, acts, before, place, waits, deviceId }: Brin
   }
   if (kind.endsWith('restart') && waits > 0)
     return `It is away for about ${waits} s. ${acts.length > 0 ? 'Go on with the next unit meanwhile.' : ''}`.trim();
+  if (kind === 'sync') return meetingWords(show.devices[deviceId]);
   if (kind === 'update') return 'It is away for some minutes. Follow the maker’s instructions to the letter.';
   return '';
+}
+
+/** Those that move together are asked once for their group, and never again (need 5.7). */
+function meetingWords(device: Device | undefined): string {
+  if (!device?.features.includes('linked')) return '';
+  const group =
+    device.peers === '' ? 'agree on one name, and write it down in the rig' : `type “${device.peers}” at both`;
+  return `When they meet for the first time, each asks for its group: ${group}. Then press a key on one: both move.`;
 }
 
 /** What is keyed in, figure by figure. Passwords are not said here: they stand where the crew keeps them. */

@@ -319,7 +319,8 @@ export function typeFaults(type: Shape): { path: (string | number)[]; message: s
         say(['services', at, 'commands', n, path], `No argument is called “${name}”`);
     }),
   );
-  type.services.forEach(({ commands, protocol, feedback = [] }, at) => {
+  type.services.forEach((service, at) => {
+    const { commands, feedback = [] } = service;
     const keys = new Set(commands.map(({ key }) => key));
     const kept = new Set(type.lists.map(({ key }) => key));
     commands.forEach(({ counterpart, args }, n) => {
@@ -335,7 +336,7 @@ export function typeFaults(type: Shape): { path: (string | number)[]; message: s
         ask === undefined
           ? undefined
           : askFault(
-              protocol,
+              service,
               commands.find(({ key }) => key === ask),
               ask,
             );
@@ -356,11 +357,12 @@ export function typeFaults(type: Shape): { path: (string | number)[]; message: s
 
 /** What is wrong with a command that is to ask for a state. */
 function askFault(
-  protocol: z.infer<typeof serviceTypeSchema>['protocol'],
+  { protocol, transport }: z.infer<typeof serviceTypeSchema>,
   command: z.infer<typeof commandSchema> | undefined,
   key: string,
 ): string | undefined {
-  if (protocol !== 'http') return 'Only over HTTP is asked: what speaks another protocol tells it by itself';
+  const isAsked = protocol === 'http' || (protocol === 'osc' && transport === 'udp');
+  if (!isAsked) return 'On a connection that is kept nobody asks: it tells by itself';
   if (!command) return `There is no command “${key}”`;
   return command.args.length > 0 || command.sets.length > 0
     ? `“${command.label}” takes or changes something: what only asks does neither`

@@ -50,7 +50,7 @@ export const feedbackSchema = z.strictObject({
     .array(z.strictObject({ says: shortText.min(1, 'Say at which value'), colour: z.enum(lampColours) }))
     .max(16)
     .optional(),
-  /** The command that asks for it, where the unit tells nothing by itself. */
+  /** The command that asks for it, or that asks to be told from then on, where the unit tells nobody who did not ask. */
   ask: idSchema.optional(),
 });
 

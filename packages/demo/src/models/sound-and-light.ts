@@ -68,6 +68,10 @@ export const lightingDesk = makeType({
   papers: ['OSC command list'],
 });
 
+const mainLevel = {
+  ...{ key: 'main', label: 'the main level', parameter: 'main', means: 'the main level is up', lit: [], ask: 'tell' },
+};
+
 export const mixer = makeType({
   model: 'audio-mixer',
   name: 'Audio mixer',
@@ -83,7 +87,7 @@ export const mixer = makeType({
     usb(),
   ],
   services: [
-    oscService({ receivePort: 5020, sendPort: 5021, replies: 'subscribers' }, [
+    oscService({ receivePort: 5020, sendPort: 5021, replies: 'subscribers', feedback: [mainLevel] }, [
       command({
         key: 'channel-level',
         label: 'Set a channel’s level',
@@ -130,6 +134,7 @@ export const mixer = makeType({
         sets: [{ parameter: 'main', value: '{level} dB' }],
         reply: { address: '/mixer/main/level', args: ['{level}'] },
       }),
+      command({ key: 'tell', label: 'Ask to be told what changes', address: '/mixer/tell' }),
     ]),
     midiService('midi', 'network MIDI', [
       command({

@@ -70,7 +70,7 @@ function withMeaning(type: Type, dice: Dice): Type {
   return { ...type, services, lists: [{ key: 'names', label: 'names', names: ['north', 'south', 'twin', 'twin'] }] };
 }
 
-function feedbackOf({ protocol, commands }: Type['services'][number], dice: Dice): core.Feedback {
+function feedbackOf({ protocol, transport, commands }: Type['services'][number], dice: Dice): core.Feedback {
   const asks = commands.find(({ args, sets }) => args.length + sets.length === 0);
   const colours = (['off', 'on', 'ready'] as const).flatMap((says) =>
     dice.chance(0.6) ? [{ says, colour: dice.pick(['white', 'red', 'amber', 'green', 'blue'] as const) }] : [],
@@ -78,7 +78,7 @@ function feedbackOf({ protocol, commands }: Type['services'][number], dice: Dice
   return {
     ...{ key: 'state', label: 'State', parameter: 'state', means: 'what it does', lit: dice.chance(0.7) ? ['on'] : [] },
     ...(dice.chance(0.6) ? { colours } : {}),
-    ...(protocol === 'http' && asks ? { ask: asks.key } : {}),
+    ...((protocol === 'http' || (protocol === 'osc' && transport === 'udp')) && asks ? { ask: asks.key } : {}),
   };
 }
 

@@ -1,4 +1,5 @@
 import { addressOf, type SoundRequest, type Talk } from '../steps.ts';
+import { asksOf } from '../asks-of.ts';
 import type { Ear } from '../protocol.ts';
 import { loginOf } from './sound-web.ts';
 import { requestWeb } from './web-client.ts';
@@ -11,7 +12,7 @@ const askEveryMs = 1000;
  */
 export async function askWeb(request: SoundRequest, talk: Talk, ear: Ear): Promise<(() => void) | undefined> {
   const { type, controller, ip } = talk;
-  const asks = type.commands.filter(({ key }) => type.feedback?.some(({ ask }) => ask === key));
+  const asks = asksOf(type);
   if (asks.length === 0) return undefined;
   const { scheduler } = controller.host;
   let isOver = false;

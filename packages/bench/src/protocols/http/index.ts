@@ -9,6 +9,7 @@ export const http: Protocol = {
   open: openWeb,
   sound: exchangeWeb,
   hear: askWeb,
+  follow: askWeb,
   decode: { stream: headWords },
   jack: { ports: 1 },
 };

@@ -18,6 +18,7 @@ export const midi: Protocol = {
   open: openMidi,
   sound: soundMidi,
   hear: hearMidi,
+  follow: hearMidi,
   decode: { datagram: (payload) => (isMidi(payload) ? midiLine(payload.bytes) : undefined) },
   jack: { ports: 2 },
 };

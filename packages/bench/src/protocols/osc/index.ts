@@ -3,6 +3,7 @@ import { say, type Protocol, type Words } from '../protocol.ts';
 import { hearOsc } from './hear-osc.ts';
 import { openOsc } from './osc-service.ts';
 import { readOnce } from './read-once.ts';
+import { stayTold } from './stay-told.ts';
 import { soundOsc } from './sound-osc.ts';
 
 /** Open Sound Control 1.0, over datagrams or framed on a stream. */
@@ -11,6 +12,7 @@ export const osc: Protocol = {
   open: openOsc,
   sound: soundOsc,
   hear: hearOsc,
+  follow: stayTold,
   decode: {
     datagram: (payload) => (isOsc(payload) ? oscLine(payload.bytes) : undefined),
     stream: (bytes) => (bytes[0] === slipEnd ? slipWords(bytes) : undefined),

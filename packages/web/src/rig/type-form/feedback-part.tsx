@@ -17,8 +17,7 @@ interface Props {
 
 /** What a service tells of itself, and what a lamp shows of that. */
 export function FeedbackRows({ service, path, issues, onChange }: Props) {
-  const { feedback = [], protocol, commands } = service;
-  const asks = commands.filter(({ args, sets }) => args.length + sets.length === 0);
+  const { feedback = [] } = service;
   return (
     <Rows
       what="state"
@@ -59,21 +58,38 @@ export function FeedbackRows({ service, path, issues, onChange }: Props) {
               width="w-44"
               onType={(text) => put({ lit: valuesIn(text) })}
             />
-            {protocol === 'http' && (
-              <ChoiceCell
-                label={`Command that asks for state ${at + 1}`}
-                caption="Asked with"
-                value={own.ask ?? ''}
-                options={[['', 'it cannot be asked'], ...asks.map(({ key, label }) => [key, label] as const)]}
-                width="w-44"
-                onChoose={(ask) => put({ ask: ask || undefined })}
-              />
-            )}
+            <AskCell {...{ service, own, put }} n={at + 1} />
           </div>
           <ColourRows {...{ own, put, issues }} path={`${path}.${at}.colours`} />
         </div>
       )}
     </Rows>
+  );
+}
+
+/** Who tells nothing without being asked: with which command it is asked. */
+function AskCell({
+  service: { protocol, transport, commands },
+  own,
+  put,
+  n,
+}: Pick<Props, 'service'> & {
+  readonly own: Feedback;
+  readonly put: (change: Partial<Feedback>) => void;
+  readonly n: number;
+}) {
+  if (protocol !== 'http' && (protocol !== 'osc' || transport !== 'udp')) return null;
+  const asks = commands.filter(({ args, sets }) => args.length + sets.length === 0);
+  const none = protocol === 'osc' ? 'it need not be asked' : 'it cannot be asked';
+  return (
+    <ChoiceCell
+      label={`Command that asks for state ${n}`}
+      caption="Asked with"
+      value={own.ask ?? ''}
+      options={[['', none], ...asks.map(({ key, label }) => [key, label] as const)]}
+      width="w-44"
+      onChoose={(ask) => put({ ask: ask || undefined })}
+    />
   );
 }
 
