@@ -1,6 +1,6 @@
 import { afterEach, expect, test } from 'vitest';
 import { demoShow } from '@deep-patch/demo';
-import { rig, type contract, type show as core } from '@deep-patch/core';
+import { rig, show as core, type contract } from '@deep-patch/core';
 import { demoBench, stopBenches, withHelper } from './demo-bench.test-data.ts';
 
 afterEach(stopBenches);
@@ -115,6 +115,25 @@ test('in another mode a socket leads elsewhere, once the unit was restarted', as
   await act({ act: 'follow_plan', deviceIds: ['amp-1'] });
   await power('amp-1', true);
   expect(await reached()).toBe(true);
+});
+
+test('a service that is opened by kind of client keeps a tablet out until somebody opens it for tablets', async () => {
+  const show = demoShow();
+  const link = core.filledRow('links', {
+    ...{ id: 'tablet', controllerId: 'booth-tablet', targetId: 'switcher', serviceKey: 'web', port: 8090, slot: null },
+    ...{ host: null, replyPort: null, account: null, secretId: null, command: 'cut', args: [5] },
+  });
+  const rigged = { ...show, links: { ...show.links, tablet: { ...link, rev: 1 } } };
+  const { act, unit, sounding, face } = await demoBench(rigged);
+  const stop = async () => (await sounding('tablet')).layers.find(({ state }) => state === 'fail')?.code;
+  expect(await stop()).toBe('not_open_for');
+  expect((await face('switcher'))['on air']).not.toBe('5');
+  // other kinds need nothing to be opened
+  expect((await sounding('host-to-switcher')).layers.every(({ state }) => state === 'pass')).toBe(true);
+  await act({ act: 'key_in', deviceId: 'switcher', change: { of: 'service', key: 'web', openFor: ['tablet'] } });
+  for (const { acts } of (await unit('switcher')).pending)
+    for (const step of acts) await act({ act: 'commit', deviceId: 'switcher', step });
+  expect([await stop(), (await face('switcher'))['on air']]).toEqual([undefined, '5']);
 });
 
 test('a camera out of its case asks for an administrator before it does anything', async () => {

@@ -60,8 +60,8 @@ function addressChange(adapter: string, whole: readonly AddressSetting[]): Keyed
 }
 
 function serviceChange(wanted: ServiceSetting, has: ServiceSetting | undefined): KeyedChange[] {
-  const { key, enabled, receivePort, sendPort, sendTo, alsoTo, role, login, account, password } = wanted;
-  const ports = { enabled, receivePort, sendPort, sendTo, alsoTo, role };
+  const { key, enabled, receivePort, sendPort, sendTo, alsoTo, role, openFor, login, account, password } = wanted;
+  const ports = { enabled, receivePort, sendPort, sendTo, alsoTo, role, openFor };
   const given = { login, account, password };
   const was = has && { ports: portsOf(has), login: { login: has.login, account: has.account, password: has.password } };
   return [
@@ -72,6 +72,6 @@ function serviceChange(wanted: ServiceSetting, has: ServiceSetting | undefined):
   ];
 }
 
-const portsOf = ({ enabled, receivePort, sendPort, sendTo, alsoTo, role }: ServiceSetting) => ({
-  ...{ enabled, receivePort, sendPort, sendTo, alsoTo, role },
+const portsOf = ({ enabled, receivePort, sendPort, sendTo, alsoTo, role, openFor }: ServiceSetting) => ({
+  ...{ enabled, receivePort, sendPort, sendTo, alsoTo, role, openFor },
 });

@@ -68,13 +68,14 @@ export function changeWords(type: core.DeviceType, change: KeyedChange): string 
       return `${labelOf(type.adapters, adapter)}: ${own}${gateway === null ? '' : ` via ${gateway}`}`;
     }
     default: {
-      const { enabled, receivePort, sendPort, sendTo, alsoTo = [], role, login, account, password } = change;
+      const { enabled, receivePort, sendPort, sendTo, alsoTo = [], role, openFor, login, account, password } = change;
       const parts = [
         enabled === undefined ? '' : enabled ? 'on' : 'off',
         receivePort === undefined ? '' : `hears ${receivePort}`,
         sendPort == null ? '' : `sends to port ${sendPort}`,
         sendTo == null ? '' : `sends to ${[sendTo, ...alsoTo].join(', ')}`,
         role == null ? '' : `${role} ${role === 'opens' ? 'the connection' : 'for the connection'}`,
+        openFor === undefined || openFor.length === 0 ? '' : `open for ${openFor.join(', ')}`,
         login === undefined ? '' : `login ${login ?? 'none'}`,
         account == null ? '' : `account ${account}`,
         password === undefined ? '' : 'a password',

@@ -13,7 +13,7 @@ export interface AddressSetting {
 /** What is keyed into one service of a unit. */
 export type ServiceSetting = Pick<
   core.Service,
-  'key' | 'enabled' | 'receivePort' | 'sendPort' | 'sendTo' | 'alsoTo' | 'role' | 'login' | 'account'
+  'key' | 'enabled' | 'receivePort' | 'sendPort' | 'sendTo' | 'alsoTo' | 'role' | 'openFor' | 'login' | 'account'
 > & { readonly password: string | undefined };
 
 /** All that is keyed into one unit. */
@@ -91,6 +91,7 @@ export function factorySettings(type: core.DeviceType): UnitSettings {
       sendTo: null,
       alsoTo: [],
       role: null,
+      openFor: [],
       login: logins[0] ?? null,
       account: type.factory.login === 'preset' ? account : null,
       password: undefined,

@@ -1,6 +1,8 @@
 import { formatIp, harmlessGateway, maskOf, type AddressingFacts, type Planned } from '../addressing/index.ts';
+import { nameList } from '../findings/index.ts';
 import {
   hostOf,
+  kindWords,
   loginOf,
   roleOf,
   rowsBy,
@@ -69,6 +71,7 @@ export function serviceSettings(show: Show, device: Device, service: Service): S
   const opens = roleOf(service, type) === 'opens';
   const ports = [
     opens ? 'on, opens the connection' : `on, hears ${service.receivePort}`,
+    service.openFor.length === 0 ? '' : `open for ${nameList(service.openFor.map(kindWords))}`,
     service.sendPort === null ? '' : `${opens ? 'to' : 'sends to'} ${repliesTo(service)}${service.sendPort}`,
   ].filter(Boolean);
   const on = setting('service', service.key, type.label, service.enabled ? ports.join(', ') : 'off');

@@ -44,6 +44,7 @@ const keyedSchema = z.discriminatedUnion('of', [
     sendTo: ipSchema.nullable().optional(),
     alsoTo: z.array(ipSchema).max(16).optional(),
     role: z.enum(connectionRoles).nullable().optional(),
+    openFor: z.array(schemas.types.shape.kind).max(16).optional(),
     login: loginSchema.nullable().optional(),
     account: shortText.nullable().optional(),
     password: shortText.optional(),

@@ -1,5 +1,6 @@
 import type {
   CommitAct,
+  DeviceKind,
   DeviceType,
   FaultKind,
   LampMeaning,
@@ -114,6 +115,7 @@ export interface StandinSettings {
     readonly sendTo: string | null;
     readonly alsoTo: readonly string[];
     readonly role: ConnectionRole | null;
+    readonly openFor: readonly DeviceKind[];
     readonly login: LoginMethod | null;
     readonly account: string | null;
     readonly hasPassword: boolean;

@@ -48,6 +48,7 @@ export const measuredTable: Readonly<Record<string, (f: Facts) => string>> = {
   'access let_in': () => 'let in',
   'access refused': () => 'turned away',
   'access first_sign_in': () => 'it asks for an administrator first',
+  'access not_open_for': () => 'not opened for this kind of client',
   'message answered': (f) => `it says: ${f['text']}`,
   'message refused': (f) => `it does not know ${f['sent']}`,
   'message none': () => 'nothing was sent',

@@ -9,7 +9,7 @@ const measured: Readonly<Record<(typeof layerNames)[number], readonly string[]>>
   address: ['nobody', 'answers', 'quiet', 'silent', 'no_route', 'no_address', 'two_owners', 'other_unit'],
   port: ['open', 'refused', 'silent', 'not_told'],
   service: ['runs', 'silent', 'unknown', 'closed', 'no_show', 'helper', 'in_set_up', 'looked_up', 'not_told'],
-  access: ['let_in', 'refused', 'first_sign_in'],
+  access: ['let_in', 'refused', 'first_sign_in', 'not_open_for'],
   message: ['answered', 'refused', 'none', 'not_told'],
   reply: ['came', 'missing', 'elsewhere', 'not_expected', 'not_reached'],
 };

@@ -78,6 +78,8 @@ const serviceTypeSchema = z.strictObject({
   sendPort: portSchema.nullable(),
   /** Methods that it offers; the first is what the factory sets. */
   logins: z.array(loginSchema).min(1, 'Name at least one, none included').max(3),
+  /** Kinds of clients that it lets in only once access was opened for them at it (need 5.5); other kinds need none. */
+  needsOpening: z.array(kindSchema).min(1).max(16).optional(),
   onByDefault: z.boolean(),
   lowestFirmware: shortText.nullable(),
   commands: z.array(commandSchema).max(200),
@@ -320,7 +322,9 @@ export function typeFaults(type: Shape): { path: (string | number)[]; message: s
     }),
   );
   type.services.forEach((service, at) => {
-    const { commands, feedback = [] } = service;
+    const { commands, protocol, needsOpening, feedback = [] } = service;
+    if (needsOpening && protocol !== 'http')
+      say(['services', at, 'needsOpening'], 'What kind of client asks is told over HTTP only');
     const keys = new Set(commands.map(({ key }) => key));
     const kept = new Set(type.lists.map(({ key }) => key));
     commands.forEach(({ counterpart, args }, n) => {

@@ -333,6 +333,8 @@ export const serviceSchema = z.strictObject({
   login: loginSchema.nullable().default(null),
   /** What it does about a connection; null is the first of its type. One that opens it goes to `sendTo` at `sendPort`. */
   role: z.enum(connectionRoles).nullable().default(null),
+  /** Kinds of clients that access was opened for at it, where its type asks for that. */
+  openFor: z.array(kindSchema).max(16).default([]),
   account: shortText.nullable(),
   secretId: idSchema.nullable(),
 });

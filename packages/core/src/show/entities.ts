@@ -63,7 +63,7 @@ const usual: { readonly [T in FlatTable]: Usual<T> } = {
   interfaces: {},
   addresses: { method: 'static' },
   cables: { delayMs: null, grade: null, stage: 'both' },
-  services: { alsoTo: [], login: null, role: null },
+  services: { alsoTo: [], login: null, role: null, openFor: [] },
   links: { label: '', slotGroup: null, typed: '', after: null, mustHold: false, role: 'opens' },
   keyedIn: {},
   progress: {

@@ -67,6 +67,7 @@ export {
   isCabled,
   isComputer,
   isConnection,
+  kindWords,
   loginOf,
   roleOf,
   serviceTypeOf,

@@ -1,4 +1,13 @@
-import type { ConnectionRole, Device, DeviceType, Interface, LoginMethod, Service, ServiceType } from './entities.ts';
+import type {
+  ConnectionRole,
+  Device,
+  DeviceKind,
+  DeviceType,
+  Interface,
+  LoginMethod,
+  Service,
+  ServiceType,
+} from './entities.ts';
 import { memoFor } from './memo.ts';
 import { indexBy, rowsBy, rowsOf, type Show } from './show.ts';
 import { standingOf } from './standing/standing-show.ts';
@@ -152,3 +161,6 @@ export function isCabled(show: Show, { deviceId, adapter }: Interface): boolean 
     (type !== undefined && socketOf(type, device?.variant ?? null, key)?.adapter === adapter);
   return (plugsBy(show).get(deviceId) ?? []).some(leadsThere);
 }
+
+/** A kind of unit as it is read. */
+export const kindWords = (kind: DeviceKind): string => kind.replaceAll('-', ' ');

@@ -77,7 +77,10 @@ export function oscService(
 }
 
 export function httpService(
-  spec: { port: number; logins: ServiceContent['logins']; lowestFirmware?: string },
+  spec: { port: number; logins: ServiceContent['logins']; lowestFirmware?: string } & Pick<
+    ServiceContent,
+    'needsOpening'
+  >,
   commands: CommandContent[],
   feedback: Feedback[] = [],
 ): ServiceContent {
@@ -91,6 +94,7 @@ export function httpService(
     logins: spec.logins,
     onByDefault: true,
     lowestFirmware: spec.lowestFirmware ?? null,
+    ...(spec.needsOpening ? { needsOpening: spec.needsOpening } : {}),
     commands,
     feedback,
   };

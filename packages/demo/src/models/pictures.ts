@@ -33,7 +33,7 @@ export const switcher = makeType({
   startsInSeconds: 30,
   most: { sources: 8, controllers: null },
   services: [
-    httpService({ port: 8090, logins: ['none'] }, [
+    httpService({ port: 8090, logins: ['none'], needsOpening: ['tablet', 'phone'] }, [
       command({
         key: 'cut',
         label: 'Take an input on air',

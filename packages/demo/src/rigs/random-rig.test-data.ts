@@ -9,6 +9,8 @@ export interface RandomRig {
 }
 
 export const rigPasswords = { 'secret-a': 'low tide', 'secret-b': 'high tide' } as const;
+/** Kinds of controllers that some services ask to be opened for. */
+const openable = ['computer', 'show-host', 'media'] as const;
 const secrets = [null, ...Object.keys(rigPasswords)];
 
 /** Networks that overlap and lie within one another, from /8 to /31. */
@@ -342,6 +344,7 @@ class RigMaker {
           alsoTo: dice.chance(0.3) && this.ips.length > 0 ? [dice.pick(this.ips)] : [],
           login: this.off() ? dice.pick([...core.loginMethods]) : null,
           role: this.later.chance(0.2) ? this.later.pick([...core.connectionRoles]) : null,
+          openFor: this.later.chance(0.4) ? [this.later.pick(openable)] : [],
           account: isAsked || this.off() ? dice.pick(['ops', 'admin', null]) : null,
           secretId: isAsked || this.off() ? dice.pick(secrets) : null,
         });

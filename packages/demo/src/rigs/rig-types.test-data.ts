@@ -102,8 +102,12 @@ const toSender = service('remote', 'osc', 8301);
 const toAsker = service('asked', 'osc', 8302, { sendPort: 8312, replies: 'sender' });
 const toMany = service('told', 'osc', 8303, { sendPort: 8313, replies: 'subscribers' });
 const stream = service('stream', 'osc', 8400, { transport: 'tcp', roles: ['waits', 'opens'] });
-const web = service('web', 'http', 80, { logins: ['digest', 'basic', 'none'], lowestFirmware: '2.0' });
-const panel = service('panel', 'http', 8080, { logins: ['basic'] });
+const web = service('web', 'http', 80, {
+  logins: ['digest', 'basic', 'none'],
+  lowestFirmware: '2.0',
+  needsOpening: ['show-host'],
+});
+const panel = service('panel', 'http', 8080, { logins: ['basic'], needsOpening: ['computer', 'media'] });
 const lines = service('lines', 'text', 7400, { roles: ['waits', 'opens'] });
 const midi = service('midi', 'midi', 5004, { roles: ['waits', 'opens'] });
 const deaf = service('deaf', 'osc', 8500, { commands: [] });

@@ -105,13 +105,13 @@ export const statements: Readonly<Record<show.TableName, Statements>> = {
   services: {
     select: `select id, rev, device_id as "deviceId", key, enabled, receive_port as "receivePort",
         send_port as "sendPort", host(send_to) as "sendTo",
-        array(select host(ip) from unnest(also_to) with ordinality as each(ip, place) order by place) as "alsoTo", login, role, account, secret_id as "secretId"
+        array(select host(ip) from unnest(also_to) with ordinality as each(ip, place) order by place) as "alsoTo", login, role, open_for as "openFor", account, secret_id as "secretId"
       from service where show_id = $1 and ($2::text[] is null or id = any($2))`,
     insert: `insert into service (show_id, id, rev, device_id, key, enabled, receive_port, send_port, send_to, also_to, login,
-        role, account, secret_id)
-      select $1, id, rev, "deviceId", key, enabled, "receivePort", "sendPort", "sendTo", "alsoTo", login, role, account, "secretId"
+        role, open_for, account, secret_id)
+      select $1, id, rev, "deviceId", key, enabled, "receivePort", "sendPort", "sendTo", "alsoTo", login, role, "openFor", account, "secretId"
       from jsonb_to_recordset($2::jsonb) as r(id text, rev integer, "deviceId" text, key text, enabled boolean, "receivePort" integer,
-        "sendPort" integer, "sendTo" inet, "alsoTo" inet[], login text, role text, account text, "secretId" text)`,
+        "sendPort" integer, "sendTo" inet, "alsoTo" inet[], login text, role text, "openFor" text[], account text, "secretId" text)`,
     remove: `delete from service where show_id = $1 and id = any($2)`,
   },
   links: {

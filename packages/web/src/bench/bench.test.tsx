@@ -57,6 +57,7 @@ const standin = (patch: Partial<contract.StandinState> = {}): contract.StandinSt
         sendPort: null,
         sendTo: null,
         alsoTo: [],
+        openFor: [],
         role: null,
         login: null,
         account: null,

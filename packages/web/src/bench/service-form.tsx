@@ -1,6 +1,7 @@
 import { type contract, addressing, links, show as core } from '@deep-patch/core';
 import { useState } from 'react';
 import { Options } from '../parts/form-fields.tsx';
+import { OpenFor } from '../parts/open-for.tsx';
 import { readPort } from '../parts/rules.ts';
 import { ChosenField, TypedField } from '../parts/typed-fields.tsx';
 import type { DoOnBench } from './use-bench.ts';
@@ -28,6 +29,7 @@ interface Draft {
   readonly login: core.LoginMethod;
   readonly account: string;
   readonly password: string;
+  readonly openFor: readonly core.DeviceKind[];
 }
 type Faults = Partial<Record<'port' | 'sendTo' | 'sendPort', string>>;
 
@@ -39,6 +41,7 @@ const draftOf = (service: Service, type: core.ServiceType | undefined): Draft =>
   login: service.login ?? type?.logins[0] ?? 'none',
   account: service.account ?? '',
   password: '',
+  openFor: service.openFor,
 });
 
 const doesSend = (type: core.ServiceType | undefined): boolean =>
@@ -62,6 +65,7 @@ function readDraft(draft: Draft, type: core.ServiceType | undefined) {
   const change = {
     receivePort: own,
     ...(hasChoice(type) && { role: draft.role }),
+    ...(type?.needsOpening && { openFor: draft.openFor }),
     ...((doesSend(type) || draft.role === 'opens') && {
       sendTo: to?.ok ? addressing.formatIp(to.ip) : null,
       sendPort: out,
@@ -123,6 +127,7 @@ export function ServiceForm({ deviceId, type, service, act }: Props) {
         </ChosenField>
       )}
       {(doesSend(type) || draft.role === 'opens') && <SendFields draft={draft} faults={faults} put={put} />}
+      <OpenFor type={type} openFor={draft.openFor} onChange={(openFor) => put({ openFor })} />
       {doesLogIn(type) && <LoginPart draft={draft} type={type} hasPassword={service.hasPassword} put={put} />}
       <button type="submit" className="act btn-xs justify-self-start" aria-label={`Key in ${label}`}>
         Key it in

@@ -6,6 +6,7 @@ import { secretIdOf } from '../live/secret-id.ts';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { Options, SaveRow, TextField } from '../parts/form-fields.tsx';
 import { LoginFields, type LoginValues } from '../parts/login-fields.tsx';
+import { OpenFor } from '../parts/open-for.tsx';
 import { addressesRule, addressRule, portRule } from '../parts/rules.ts';
 import { ChosenField } from '../parts/typed-fields.tsx';
 import { useRowForm, type RowForm } from '../parts/use-row-form.ts';
@@ -17,6 +18,7 @@ interface Values extends LoginValues {
   sendTo: string;
   alsoTo: string;
   role: string;
+  openFor: readonly show.DeviceKind[];
 }
 
 const valuesOf = (row: show.Service): Values => ({
@@ -26,6 +28,7 @@ const valuesOf = (row: show.Service): Values => ({
   sendTo: row.sendTo ?? '',
   alsoTo: row.alsoTo.join(' '),
   role: row.role ?? '',
+  openFor: row.openFor,
   account: row.account ?? '',
   password: '',
 });
@@ -50,6 +53,7 @@ export function ServiceEditor({ service }: { service: show.Service }) {
         sendTo: values.sendTo.trim() || null,
         alsoTo: values.alsoTo.split(/[\s,;]+/).filter(Boolean),
         role: (values.role || null) as core.ConnectionRole | null,
+        openFor: [...values.openFor],
         account: values.account.trim() || null,
         secretId: await secretIdOf(showId, values, opened.secretId),
       };
@@ -77,6 +81,11 @@ export function ServiceEditor({ service }: { service: show.Service }) {
           </>
         )}
       </div>
+      <OpenFor
+        type={type}
+        openFor={form.watch('openFor')}
+        onChange={(openFor) => form.setValue('openFor', openFor, { shouldDirty: true })}
+      />
       <LoginFields form={form} type={type} hasPassword={service.secretId !== null} />
       <SaveRow form={form} label={`Save ${type.label}`} />
     </form>

@@ -1,6 +1,7 @@
 import { addressOf, type SoundRequest, type Talk } from '../steps.ts';
 import { asksOf } from '../asks-of.ts';
 import type { Ear } from '../protocol.ts';
+import { agentOf } from './agent.ts';
 import { loginOf } from './sound-web.ts';
 import { requestWeb } from './web-client.ts';
 
@@ -22,7 +23,7 @@ export async function askWeb(request: SoundRequest, talk: Talk, ear: Ear): Promi
       const path = addressOf(command, { ...request.link, args: [] }, 'http');
       const outcome = await requestWeb(controller.host, {
         ...{ ip, port: request.link.port, method: command.method ?? 'GET', path, body: {} },
-        ...{ login: loginOf(request), agent: controller.device.name },
+        ...{ login: loginOf(request), agent: agentOf(controller) },
       });
       if (isOver) return;
       if (typeof outcome === 'string' || outcome.status !== 200) {

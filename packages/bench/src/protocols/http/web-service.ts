@@ -6,6 +6,7 @@ import { digestGate, type Gate } from './digest-gate.ts';
 import type { ServiceSetting } from '../../units/settings.ts';
 import { decoded, fitInAddress, fitsArgument, matchCommand } from '../../units/match-command.ts';
 import { act, count, deed, filled, noteOpening, trip } from '../../units/doing.ts';
+import { kindOfAgent, notOpenFor } from './agent.ts';
 import { isUp, type Standin } from '../../units/standin.ts';
 
 const mostBody = 16_384;
@@ -19,7 +20,7 @@ export function openWeb(standin: Standin, service: ServiceSetting, type: show.Se
   const waiting = new WeakMap<object, () => void>();
   const server = createServer((request, response) => {
     request.once('end', () => waiting.get(request.socket)?.());
-    answer(standin, type, gate, request, response).catch((error: unknown) => trip(standin, error));
+    answer(standin, { service, type, gate }, request, response).catch((error: unknown) => trip(standin, error));
   });
   const opened = standin.host.tcp.listen(service.receivePort, (stream: Duplex) => {
     if (!isUp(standin)) return;
@@ -48,10 +49,19 @@ function gateOf(realm: string, service: ServiceSetting, type: show.ServiceType):
   });
 }
 
+interface Door {
+  readonly service: ServiceSetting;
+  readonly type: show.ServiceType;
+  readonly gate: Gate | undefined;
+}
+
+/** Of the kinds that access has to be opened for, those that it was not. */
+const isShut = ({ openFor }: ServiceSetting, { needsOpening = [] }: show.ServiceType, kind: string): boolean =>
+  needsOpening.some((each) => each === kind) && !openFor.some((each) => each === kind);
+
 async function answer(
   standin: Standin,
-  type: show.ServiceType,
-  gate: Gate | undefined,
+  { service, type, gate }: Door,
   request: IncomingMessage,
   response: ServerResponse,
 ): Promise<void> {
@@ -64,6 +74,11 @@ async function answer(
   // bytes of a header are UTF-8 here (RFC 7616 section 4, RFC 7617 section 2.1)
   const given = request.headers.authorization;
   const login = given === undefined ? undefined : Buffer.from(given, 'latin1').toString('utf8');
+  const kind = kindOfAgent(request.headers['user-agent']);
+  if (isShut(service, type, kind)) {
+    tell(403, { fault: `${notOpenFor} ${kind}` });
+    return;
+  }
   const verdict = gate?.verdict(login, { method, uri }) ?? 'in';
   if (gate && verdict !== 'in') {
     tell(401, { fault: 'login' }, { 'www-authenticate': gate.challenges(verdict === 'stale') });

@@ -1,5 +1,5 @@
 import { fixWith } from '../../findings/index.ts';
-import { changeOf, loginOf, updateRow } from '../../show/index.ts';
+import { changeOf, kindWords, loginOf, typeOf, updateRow, type DeviceKind } from '../../show/index.ts';
 import type { Ends } from '../ends.ts';
 import { layerOf, type SideBySide } from '../layer.ts';
 import { some } from '../some.ts';
@@ -14,6 +14,7 @@ type Logins = {
 };
 type Passes = { open: Logins; same: Logins };
 type Stops = {
+  not_open_for: { readonly controller: string; readonly target: string; readonly kind: string };
   missing: Logins;
   account_differs: Logins;
   password_differs: Logins;
@@ -41,6 +42,14 @@ export const access = layerOf<Passes, Stops>(
       same: (f) => sides(f, `${f.login}, same on both sides`),
     },
     stops: {
+      not_open_for: {
+        sides: (f) => ({ left: f.kind, right: 'not opened for it', between: 'kept out' }),
+        said: (f) => [
+          `${f.target} is not opened for ${f.kind} clients such as ${f.controller}.`,
+          'It turns that kind away until somebody opens access for it there.',
+          'Open it at the target, and restart what it asks to be restarted.',
+        ],
+      },
       missing: {
         sides: (f) => sides(f, `${f.login} asked, nothing entered`),
         said: (f) => [
@@ -93,6 +102,11 @@ export const access = layerOf<Passes, Stops>(
   },
   (ends, { pass, risky, fail }) => {
     const { service, serviceType, link, controller, target } = ends;
+    const kind = typeOf(ends.show, controller)?.kind;
+    if (kind && serviceType.needsOpening?.includes(kind) && !service.openFor.includes(kind))
+      return fail('not_open_for', { controller: controller.name, target: target.name, kind: kindWords(kind) }, [
+        openFix(ends, kind),
+      ]);
     const login = serviceType.protocol === 'http' ? loginOf(service, serviceType) : 'none';
     const facts = {
       login,
@@ -113,6 +127,14 @@ export const access = layerOf<Passes, Stops>(
     return pass('same', facts);
   },
 );
+
+function openFix({ target, service }: Ends, kind: DeviceKind) {
+  const openFor = [...service.openFor, kind];
+  const change = changeOf(`Open ${target.name} for ${kindWords(kind)} clients`, [
+    updateRow('services', service, { openFor }),
+  ]);
+  return fixWith(`Open ${target.name} for ${kindWords(kind)} clients`, change);
+}
 
 const sideOf = (account: string | null, secretId: string | null): string =>
   account === null && secretId === null

@@ -330,5 +330,4 @@ function VariantSocket({
   );
 }
 
-export const kindWords = (kind: show.DeviceKind): string => kind.replaceAll('-', ' ');
-export const kindOptions = core.deviceKinds.map((kind) => [kind, kindWords(kind)] as const);
+export const kindOptions = core.deviceKinds.map((kind) => [kind, core.kindWords(kind)] as const);

@@ -1,5 +1,6 @@
 import { show as core, type show } from '@deep-patch/core';
 import { Tick } from '../../parts/typed-fields.tsx';
+import { kindOptions } from './back-panel.tsx';
 import { CommandRows } from './commands-part.tsx';
 import { FeedbackRows } from './feedback-part.tsx';
 import { freeKey, numberOf, textOf, type FormPart } from './form-part.ts';
@@ -130,6 +131,7 @@ function ServiceCells({
         on by default
       </Tick>
       <Logins {...{ logins, put, n }} />
+      <NeedsOpening {...{ service, put, n }} />
     </div>
   );
 }
@@ -235,6 +237,38 @@ const speaking = (service: Service, protocol: Service['protocol']): Partial<Serv
   ...(protocol === 'osc' ? {} : { sendPort: null }),
   ...(protocol === 'midi' ? { receivePort: 5004 } : {}),
 });
+
+/** Kinds of clients that are let in only once access was opened for them; only HTTP tells what kind asks. */
+function NeedsOpening({ service: { protocol, needsOpening = [] }, put, n }: CellsOf) {
+  if (protocol !== 'http') return null;
+  const rest = kindOptions.filter(([kind]) => !needsOpening.includes(kind));
+  return (
+    <span className="flex flex-wrap items-center gap-1.5 text-[13px]">
+      {needsOpening.map((kind) => (
+        <button
+          key={kind}
+          type="button"
+          className="act-quiet"
+          aria-label={`Service ${n} need not be opened for a ${core.kindWords(kind)}`}
+          onClick={() => {
+            const left = needsOpening.filter((each) => each !== kind);
+            put({ needsOpening: left.length > 0 ? left : undefined });
+          }}
+        >
+          {core.kindWords(kind)} ✕
+        </button>
+      ))}
+      <ChoiceCell
+        label={`Kind of client that service ${n} has to be opened for`}
+        caption="Opened by kind"
+        value=""
+        options={[['', needsOpening.length > 0 ? 'and for…' : 'open to all kinds'], ...rest]}
+        width="w-40"
+        onChoose={(kind) => kind !== '' && put({ needsOpening: [...needsOpening, kind as show.DeviceKind] })}
+      />
+    </span>
+  );
+}
 
 /** The first is what the factory sets. */
 function Logins({
