@@ -431,15 +431,21 @@ describe('a lamp follows what its target does by itself', () => {
     // nothing is known before it is told; what is asked for is known soon
     expect(await eventually(async () => (await lamp('panel', 'key-1-2'))?.says === 'ready')).toBe(true);
     expect(await lamp('panel', 'key-1-2')).toEqual({ lit: true, says: 'ready', colour: 'green' });
-    await act({ act: 'touch', deviceId: 'recorder', serviceKey: 'text', command: 'record', args: ['two words'] });
     await act(at('deck-a', 'web', 'play', 7));
-    await act(at('mixer', 'midi', 'fader', 3, 90));
     expect((await lamp('faders-right', 'key-1'))?.lit ?? false).toBe(false);
-    await act(at('mixer', 'midi', 'fader', 3, 64));
-    expect(await eventually(async () => (await lamp('panel', 'key-1-1'))?.lit === true)).toBe(true);
+    // whoever has just joined, or connected, knows nothing of what was said before
+    const record = async () => {
+      await act({ act: 'touch', deviceId: 'recorder', serviceKey: 'text', command: 'record', args: ['two words'] });
+      return (await lamp('panel', 'key-1-1'))?.lit === true;
+    };
+    expect(await eventually(record)).toBe(true);
     expect(await lamp('panel', 'key-1-1')).toEqual({ lit: true, says: 'recording two words', colour: 'red' });
     expect(await eventually(async () => (await lamp('panel', 'key-1-2'))?.says === 'playing 7')).toBe(true);
-    expect(await eventually(async () => (await lamp('faders-right', 'key-1'))?.says === '64 of 127')).toBe(true);
+    const fader = async () => {
+      await act(at('mixer', 'midi', 'fader', 3, 64));
+      return (await lamp('faders-right', 'key-1'))?.says === '64 of 127';
+    };
+    expect(await eventually(fader)).toBe(true);
     await act(at('recorder', 'text', 'stop'));
     expect(await eventually(async () => (await lamp('panel', 'key-1-1'))?.says === 'stopped')).toBe(true);
   });
@@ -448,8 +454,11 @@ describe('a lamp follows what its target does by itself', () => {
     const { bench, act, control, power, eventually, show } = await onBench(rigged());
     const says = async (name: string) => (await control('panel', name))?.lamp?.says;
     await eventually(async () => (await says('key-1-2')) === 'ready');
-    await act({ act: 'send_message', controllerId: 'host', ...recordByHost });
-    expect(await eventually(async () => (await says('key-1-1')) === 'recording final')).toBe(true);
+    const recordedByHost = async () => {
+      await act({ act: 'send_message', controllerId: 'host', ...recordByHost });
+      return (await says('key-1-1')) === 'recording final';
+    };
+    expect(await eventually(recordedByHost)).toBe(true);
     await power('recorder', false);
     await power('deck-a', false);
     expect(await eventually(async () => (await says('key-1-1')) === '' && (await says('key-1-2')) === '')).toBe(true);

@@ -353,6 +353,19 @@ const cases: readonly (readonly [string, Brief, string])[] = [
     wanted,
   ]),
   [
+    'a session that opens, whose own two ports another program of its computer has',
+    {
+      units: { ...onOne.units, one: 'sequencer pc' },
+      at: ['pc wired-1 net 10.1.1.5'],
+      services: {
+        'one midi': { receivePort: 5005 },
+        'two midi': { role: 'opens', sendTo: '10.1.1.5', sendPort: 8600 },
+      },
+      link: { from: 'pc', to: 'two', service: 'midi', command: 'level', args: [90], role: 'waits', port: 8600 },
+    },
+    'port session_port_taken',
+  ],
+  [
     'a reply to the sender needs no port of its own',
     { ...pair, at: fixed, link: { ...remote, replyPort: null } },
     'bottom',
@@ -431,6 +444,7 @@ const cases: readonly (readonly [string, Brief, string])[] = [
         'two lan far 10.1.2.6',
         'pc wired-1 far 10.1.2.2',
       ],
+      services: { 'hub panel': { openFor: ['computer'] } },
       link: { from: 'pc', to: 'hub', service: 'panel', command: 'tag', args: ['final', 2], account: null },
     },
     'bottom',
@@ -622,6 +636,7 @@ const cases: readonly (readonly [string, Brief, string])[] = [
       units: { hub: 'managed', router: 'router', desk: 'desk' },
       cables: ['router.p-1 hub.p-1', 'desk.p-1 hub.p-2'],
       at: ['router lan net 10.1.1.254', 'router lan two 192.168.7.8', 'desk lan net dhcp'],
+      services: { 'router panel': { openFor: ['lighting'] } },
       link: { from: 'desk', to: 'router', service: 'panel', command: 'zoom', args: [1.5, true] },
     },
     'bottom',

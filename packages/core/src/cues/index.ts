@@ -1,5 +1,5 @@
 export { notations, notationWords, readOsc, writtenOsc } from './osc-notation.ts';
-export { aimedAt, commandOf, faultOf, messageWords, oscOf, placesOf, triggering } from './messages.ts';
+export { aimedAt, bodyOf, commandOf, faultOf, lineOf, messageWords, oscOf, placesOf, triggering } from './messages.ts';
 export { checkName, namesIn, knownNames } from './names.ts';
 export { messageFor, planSeries, readList, seriesItems } from './series.ts';
 export {

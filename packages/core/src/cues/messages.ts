@@ -99,3 +99,25 @@ export function messageWords(show: Show, message: CueMessage): string {
 }
 
 const lower = (text: string): string => text.charAt(0).toLowerCase() + text.slice(1);
+
+/**
+ * A message of words: a line, a path, or a MIDI message as it is called; undefined where a message is none. In lines and
+ * paths a value is percent-encoded (RFC 3986 section 2.1), so that a blank or a stroke in it ends nothing.
+ */
+export function lineOf({ service, command, args }: Aimed): string | undefined {
+  if (!service || !command || service.protocol === 'osc') return undefined;
+  const written = (value: Value) => (service.protocol === 'midi' ? String(value) : encodeURIComponent(String(value)));
+  const values = new Map(command.args.map(({ name }, at) => [name, written(args[at] ?? '')]));
+  const address = command.address.replace(/\{(\w+)\}/g, (_, name: string) => values.get(name) ?? '');
+  if (service.protocol === 'http') return address;
+  const behind = placesOf(command).flatMap(({ inAddress }, at) => (inAddress ? [] : [written(args[at] ?? '')]));
+  return [address, ...behind].join(' ');
+}
+
+/** What travels in the body of a request: the values that are not in its path. */
+export const bodyOf = ({ command, args }: Aimed): Readonly<Record<string, Value>> =>
+  Object.fromEntries(
+    (command ? placesOf(command) : []).flatMap(({ argument, inAddress }, at) =>
+      inAddress || args[at] === undefined ? [] : [[argument.name, args[at]] as const],
+    ),
+  );

@@ -6,9 +6,11 @@ export { assignmentsOn, clashing, meaningOf, meaningsOf, offerOf } from './meani
 export { countsOf, messagesTo, missingOf, usesOf } from './completeness.ts';
 export { destinationName } from './destination-name.ts';
 export { lampFor } from './lamps.ts';
+export { offersTyped } from './offers-typed.ts';
 export { offersFor } from './offers.ts';
 export { controlWords, machineQuestion, meaningWords } from './surface-words.ts';
 export {
+  argsWithName,
   controlFrom,
   planAssign,
   planAssignSeveral,

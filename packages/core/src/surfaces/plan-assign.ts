@@ -36,8 +36,8 @@ export interface AssignIntent {
   readonly layer: number | null;
   readonly part: Assignment['part'];
   readonly offer: Offer;
-  /** A name of one of the target's lists, for the argument that takes one. */
-  readonly name?: string;
+  /** Values of its arguments as somebody chose them; without them those of its example. */
+  readonly args?: Assignment['args'] | undefined;
   /** What stands there goes. */
   readonly instead: boolean;
 }
@@ -74,8 +74,9 @@ const isAt =
   (row: Assignment): boolean =>
     row.layer === layer && row.part === part;
 
-const withName = (command: Command, name: string | undefined): Assignment['args'] =>
-  examples(command).map((value, at) => (name !== undefined && command.args[at]?.list !== undefined ? name : value));
+/** The values of a command's example, with a name of one of the target's lists in place of its own. */
+export const argsWithName = (command: Command, name: string): Assignment['args'] =>
+  examples(command).map((value, at) => (command.args[at]?.list === undefined ? value : name));
 
 export function assignmentFor(surface: Device, intent: Omit<AssignIntent, 'instead'>): Content<'assignments'> {
   const { id, control, layer, part, offer } = intent;
@@ -84,7 +85,7 @@ export function assignmentFor(surface: Device, intent: Omit<AssignIntent, 'inste
   const argument = command.args.find(({ name }) => name === drives);
   return contentWith('assignments', {
     ...{ id, deviceId: surface.id, control: control.key, layer, part, drives },
-    ...{ targetId: target.id, serviceKey: service.key, command: command.key, args: withName(command, intent.name) },
+    ...{ targetId: target.id, serviceKey: service.key, command: command.key, args: intent.args ?? examples(command) },
     transfer: argument && control.kind !== 'switch' ? (endToEnd(control, argument) ?? null) : null,
     feedback:
       service.feedback?.find(({ parameter }) => command.sets.some((set) => set.parameter === parameter))?.key ?? null,

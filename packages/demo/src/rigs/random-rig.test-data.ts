@@ -344,7 +344,7 @@ class RigMaker {
           alsoTo: dice.chance(0.3) && this.ips.length > 0 ? [dice.pick(this.ips)] : [],
           login: this.off() ? dice.pick([...core.loginMethods]) : null,
           role: this.later.chance(0.2) ? this.later.pick([...core.connectionRoles]) : null,
-          openFor: this.later.chance(0.4) ? [this.later.pick(openable)] : [],
+          openFor: openable.filter((_, at) => (id.length + type.key.length + at) % 3 === 0),
           account: isAsked || this.off() ? dice.pick(['ops', 'admin', null]) : null,
           secretId: isAsked || this.off() ? dice.pick(secrets) : null,
         });

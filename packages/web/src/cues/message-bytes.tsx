@@ -1,37 +1,26 @@
-import { writeOsc } from '@deep-patch/codecs';
-import { cues as cueRoom } from '@deep-patch/core';
+import type { cues as cueRoom } from '@deep-patch/core';
+import { partsOf, type MessagePart } from './message-parts.ts';
 
-/** The bytes of a message, and what each of them stands for (OSC 1.0: everything is padded to four bytes). */
+/** The bytes of a message, and what each of them stands for. */
 export function MessageBytes({ aimed }: { readonly aimed: cueRoom.Aimed }) {
-  const osc = cueRoom.oscOf(aimed);
-  if (!osc) return null;
-  const bytes = writeOsc({ address: osc.address, args: [...osc.args] });
-  const padded = (text: string) => (Math.floor(new TextEncoder().encode(text).length / 4) + 1) * 4;
-  const parts: [string, number][] = [
-    ['address', padded(osc.address)],
-    ['types', padded(`,${osc.args.map(({ type }) => type).join('')}`)],
-    ...osc.args.flatMap((arg, at): [string, number][] => {
-      const name =
-        aimed.command?.args.filter(({ name: own }) => !aimed.command?.address.includes(`{${own}}`))[at]?.name ??
-        `value ${at + 1}`;
-      if (arg.type === 'i' || arg.type === 'f') return [[name, 4]];
-      return arg.type === 's' ? [[name, padded(arg.value)]] : [];
-    }),
-  ];
-  let from = 0;
-  const cut = parts.map(([name, length]) => {
-    const own = bytes.slice(from, from + length);
-    from += length;
-    return { name, hex: Array.from(own, (byte) => byte.toString(16).padStart(2, '0')).join(' ') };
-  });
+  const parts = partsOf(aimed);
+  if (parts.length === 0) return <p className="text-xs text-mute">It cannot be written as it is.</p>;
+  const count = parts.reduce((sum, { bytes }) => sum + bytes.length, 0);
   return (
-    <dl className="grid grid-cols-[5rem_1fr] gap-x-2 gap-y-1 text-xs" aria-label={`${bytes.length} bytes`}>
-      {cut.map(({ name, hex }, at) => (
+    <dl className="grid grid-cols-[6.5rem_1fr] gap-x-2 gap-y-1 text-xs" aria-label={`${count} bytes`}>
+      {parts.map((part, at) => (
         <div key={at} className="contents">
-          <dt className="truncate text-mute">{name}</dt>
-          <dd className="font-mono break-words">{hex}</dd>
+          <dt className="truncate text-mute" title={part.name}>
+            {part.name}
+          </dt>
+          <dd className="font-mono break-words">{shown(part)}</dd>
         </div>
       ))}
     </dl>
   );
 }
+
+const shown = ({ bytes, isText }: MessagePart): string =>
+  isText
+    ? new TextDecoder().decode(bytes).replaceAll('\r\n', ' ␍␊ ').trim()
+    : Array.from(bytes, (byte) => byte.toString(16).padStart(2, '0')).join(' ');

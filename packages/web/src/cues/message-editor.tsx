@@ -53,7 +53,7 @@ export function MessageEditor({ controllerId, message, title, act, onEdit, onRem
         <button type="button" className="act self-end" onClick={send}>
           Send once
         </button>
-        {service?.protocol === 'osc' && (
+        {(command !== undefined || service?.protocol === 'osc') && (
           <button type="button" className="act-quiet self-end" aria-expanded={more} onClick={() => setMore(!more)}>
             As text and bytes
           </button>
@@ -62,7 +62,7 @@ export function MessageEditor({ controllerId, message, title, act, onEdit, onRem
       <Tried targetId={message.targetId} />
       {more && (
         <>
-          <Notations {...{ message, aimed }} onEdit={onEdit} />
+          {service?.protocol === 'osc' && <Notations {...{ message, aimed }} onEdit={onEdit} />}
           <MessageBytes aimed={aimed} />
         </>
       )}

@@ -26,7 +26,7 @@ export function ControlPanel({ surface, control, layer, panel, act }: Props) {
   const parts = control ? partsOf(control) : [];
   const own = parts.find(([key]) => key === part)?.[0] ?? parts[0]?.[0] ?? 'whole';
   const only = onLayer ? layer : null;
-  const assign = (offer: surfaces.Offer, name?: string) => {
+  const assign = (offer: surfaces.Offer, args?: core.Assignment['args']) => {
     if (!control) return;
     const intent = {
       id: newId(),
@@ -34,8 +34,8 @@ export function ControlPanel({ surface, control, layer, panel, act }: Props) {
       layer: only,
       part: own,
       offer,
+      args,
       instead: true,
-      ...(name === undefined ? {} : { name }),
     };
     void save(surfaces.planAssign(show, surface, intent));
   };

@@ -10,19 +10,20 @@ interface Props {
   readonly surface: core.Device;
   /** The control that a click assigns to; without one offers are only dragged. */
   readonly onto: surfaces.SurfaceControl | undefined;
-  readonly onPick: (offer: surfaces.Offer, name?: string) => void;
+  readonly onPick: (offer: surfaces.Offer, args?: core.Assignment['args']) => void;
 }
 
-/** A function, or one that says a name of a list that its target has now: what appears there is offered at once. */
+/** A function; or one with values that were typed, or with a name that its target has now: what appears there is offered at once. */
 interface Entry {
   readonly offer: surfaces.Offer & { readonly linked: boolean };
-  readonly name: string | undefined;
+  readonly said: string;
+  readonly args: core.Assignment['args'] | undefined;
 }
 
 export const offerId = ({ target, service, command }: surfaces.Offer): string =>
   `${target.id} ${service.key} ${command.key}`;
 
-const entryId = ({ offer, name }: Entry): string => (name === undefined ? offerId(offer) : `${offerId(offer)} ${name}`);
+const entryId = ({ offer, said }: Entry): string => `${offerId(offer)} ${said}`;
 
 /** Names of a list behind the function that takes one, as they are on the bench, else as the show knows them. */
 function entriesOf(
@@ -35,7 +36,11 @@ function entriesOf(
     const list = offer.command.args.find((argument) => argument.list !== undefined)?.list;
     const { id } = offer.target;
     const names = list === undefined ? [] : (now.get(id)?.[list] ?? cueRoom.knownNames(show)(id, list) ?? []);
-    return [{ offer, name: undefined }, ...[...new Set(names)].map((name) => ({ offer, name }))];
+    const named = [...new Set(names)].map((name) => ({
+      ...{ offer, said: `“${name}”` },
+      args: surfaces.argsWithName(offer.command, name),
+    }));
+    return [{ offer, said: '', args: undefined }, ...named];
   });
 }
 
@@ -51,26 +56,37 @@ export function OffersList({ surface, onto, onPick }: Props) {
   const standins = useBenchPart((known) => known?.standins);
   const entries = useMemo(() => entriesOf(show, offers, standins), [show, offers, standins]);
   const isMeant = hasWords(filter);
-  const shown = entries.filter(({ offer: { target, command, service }, name = '' }) =>
-    isMeant(`${target.name} ${command.label} ${name} ${service.label} ${command.address}`),
+  const typed = useMemo(
+    () => surfaces.offersTyped(offers, filter).map((own): Entry => ({ ...own, said: own.args.map(String).join(', ') })),
+    [offers, filter],
   );
+  const found = entries.filter(({ offer: { target, command, service }, said }) =>
+    isMeant(`${target.name} ${command.label} ${said} ${service.label} ${command.address}`),
+  );
+  const shown = [...typed, ...found];
   return (
     <section className="grid gap-1.5">
       <h3 className="text-xs font-semibold text-mute">What targets offer</h3>
       <input
         type="search"
         className="field"
-        placeholder="Find a function"
-        aria-label="Find a function"
+        placeholder="Find a function, or type its message"
+        aria-label="Find a function, or type its message"
         value={filter}
         onChange={(event) => setFilter(event.target.value)}
+        onKeyDown={(event) => {
+          const [first] = shown;
+          if (event.key !== 'Enter' || !onto || filter.trim() === '' || !first) return;
+          onPick(first.offer, first.args);
+          setFilter('');
+        }}
       />
       <ul className="max-h-72 overflow-auto rounded-sm border border-rule">
         {shown.slice(0, 200).map((entry) => (
           <Offered
             key={entryId(entry)}
             entry={entry}
-            missing={entry.name === undefined && missing.has(offerId(entry.offer))}
+            missing={entry.args === undefined && missing.has(offerId(entry.offer))}
             onto={onto}
             onPick={onPick}
           />
@@ -98,9 +114,9 @@ function Offered({
   readonly onto: surfaces.SurfaceControl | undefined;
   readonly onPick: Props['onPick'];
 }) {
-  const { offer, name: said } = entry;
-  const { setNodeRef, listeners, attributes } = useDraggable({ id: entryId(entry), data: { offer, name: said } });
-  const name = `${offer.target.name}: ${offer.command.label}${said === undefined ? '' : ` “${said}”`}`;
+  const { offer, said, args } = entry;
+  const { setNodeRef, listeners, attributes } = useDraggable({ id: entryId(entry), data: { offer, args } });
+  const name = `${offer.target.name}: ${offer.command.label}${said === '' ? '' : ` ${said}`}`;
   return (
     <li className="flex items-center gap-1 border-b border-rule last:border-0">
       <button
@@ -118,10 +134,10 @@ function Offered({
         className="min-w-0 flex-1 truncate py-1.5 text-left disabled:cursor-default"
         disabled={!onto}
         title={`${name} · ${offer.command.address}`}
-        onClick={() => onPick(offer, said)}
+        onClick={() => onPick(offer, args)}
       >
         {offer.target.name} <b className="font-semibold">{offer.command.label}</b>
-        {said !== undefined && ` “${said}”`}
+        {said !== '' && ` ${said}`}
         {missing && <span className="ml-1.5 text-error">✕ on no control</span>}
         {!offer.linked && <span className="ml-1.5 text-xs text-faint">no link yet</span>}
       </button>

@@ -6,7 +6,7 @@ import { useBench } from '../bench/use-bench.ts';
 import { useBenchPart } from '../live/bench-store.ts';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { ControlShape } from './control-shape.tsx';
-import { isPressed, useMoves } from './use-moves.ts';
+import { Question, useConfirmed, type Touch } from './use-confirmed.tsx';
 
 /** So often a page asks whether anybody is there, and so long it believes an answer (milliseconds). */
 const asksEveryMs = 500;
@@ -35,18 +35,11 @@ function Page({ device }: { readonly device: core.Device }) {
     const meanings = surfaces.meaningsOf(show, device, control, panel?.layer ?? 0);
     return meanings.length > 0 ? [{ control, meanings }] : [];
   });
-  const { asked, touch, forget } = useTouch(device, shown);
+  const { question, touch, forget } = useConfirmed(device, panel?.layer ?? 0);
   return (
     <main className="flex h-dvh flex-col bg-base-100">
       <Top device={device} isLive={isLive} isUp={isUp} />
-      {asked && (
-        <p role="alert" className="flex flex-wrap items-center gap-3 bg-base-300 px-4 py-3 text-base">
-          {asked.text} Touch it once more.
-          <button type="button" className="act" onClick={forget}>
-            No
-          </button>
-        </p>
-      )}
+      <Question {...{ question, forget }} />
       <fieldset
         disabled={!works}
         className={`grid min-h-0 flex-1 auto-rows-min gap-4 overflow-auto p-4 pb-28 ${works ? '' : 'opacity-40 grayscale'}`}
@@ -67,29 +60,6 @@ function Page({ device }: { readonly device: core.Device }) {
       </button>
     </main>
   );
-}
-
-type Touch = (control: surfaces.SurfaceControl, part: core.Assignment['part'], value: number) => void;
-
-/** Moves a control; what acts on a machine itself asks once whether that is meant. */
-function useTouch(device: core.Device, shown: readonly Shown[]) {
-  const show = useShow();
-  const { showId } = useWorkspace();
-  const [asked, setAsked] = useState<{ readonly key: string; readonly text: string }>();
-  const move = useMoves(showId, device.id);
-  const touch: Touch = (control, part, value) => {
-    const meanings = shown.find((own) => own.control.key === control.key)?.meanings;
-    const machine = meanings?.find(({ does }) => does === 'machine')?.assignment;
-    if (machine?.machine && asked?.key !== control.key) {
-      if (value !== control.greatest) return;
-      const name = show.devices[machine.targetId ?? '']?.name ?? '';
-      setAsked({ key: control.key, text: surfaces.machineQuestion(machine.machine, name) });
-      return;
-    }
-    if (asked && value === control.greatest) setAsked(undefined);
-    move({ control: control.key, part, value }, isPressed(control, part));
-  };
-  return { asked, touch, forget: () => setAsked(undefined) };
 }
 
 function Top({

@@ -15,7 +15,7 @@ import { SeveralDialog } from './several-dialog.tsx';
 import { SurfaceDrawing } from './surface-drawing.tsx';
 import { SurfaceTabs } from './surface-tabs.tsx';
 import { StructureStrip } from '../cues/structure-strip.tsx';
-import { isPressed, useMoves } from './use-moves.ts';
+import { Question, useConfirmed } from './use-confirmed.tsx';
 
 /** What each control does: one surface at a time, as it lies in front of whoever operates it. */
 export function SurfacesScreen() {
@@ -160,15 +160,15 @@ function Middle({
   readonly chosen: string | undefined;
   readonly set: Set;
 }) {
-  const { showId } = useWorkspace();
-  const move = useMoves(showId, device.id);
+  const { touch, question, forget } = useConfirmed(device, layer);
   const moved = (key: string, part: core.Assignment['part'], value: number) => {
     const own = controls.find((control) => control.key === key);
-    if (own) move({ control: key, part, value }, isPressed(own, part));
+    if (own) touch(own, part, value);
   };
   const select = (key: string) => set({ control: key });
   return (
     <div className="flex min-w-0 flex-1 flex-col overflow-auto">
+      <Question {...{ question, forget }} />
       <div className="flex flex-wrap items-center gap-3 px-4 pt-3">
         <Layers {...{ device, layer, playing }} onLayer={(next) => set({ layer: String(next) })} />
         {playing && <PlayingWords device={device} />}
@@ -241,7 +241,10 @@ function Assigning({
   );
   const drop = ({ active, over }: DragEndEvent) => {
     const control = controls.find(({ key }) => key === over?.id);
-    const { offer, name } = (active.data.current ?? {}) as { offer?: surfaces.Offer; name?: string };
+    const { offer, args } = (active.data.current ?? {}) as {
+      readonly offer?: surfaces.Offer;
+      readonly args?: core.Assignment['args'];
+    };
     if (!control || !offer) return;
     const part = control.kind === 'pad' ? 'x' : 'whole';
     const intent = {
@@ -249,8 +252,8 @@ function Assigning({
       control,
       part,
       offer,
+      args,
       instead: true,
-      ...(name === undefined ? {} : { name }),
     } as const;
     void save(
       surfaces.planAssign(show, device, { ...intent, layer: surfaces.layersOf(show, device) > 1 ? layer : null }),

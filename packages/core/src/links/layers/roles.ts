@@ -23,6 +23,7 @@ export type RoleStops = {
   opens_elsewhere: RolePorts & { ip: string };
   opens_other_port: RolePorts;
   waiting_port_taken: RolePorts & { other: string };
+  session_port_taken: RolePorts & { own: number; other: string };
 };
 
 type Words<Facts> = { readonly sides: (facts: Facts) => SideBySide; readonly said: (facts: Facts) => Said };
@@ -85,6 +86,14 @@ export const roleStops: { readonly [Code in keyof RoleStops]: Words<RoleStops[Co
       'Wait on a port that is free, and open to that one.',
     ],
   },
+  session_port_taken: {
+    sides: (f) => sides(f, `${f.other} has ${f.own}`),
+    said: (f) => [
+      `${f.label} of ${f.target} wants ${f.own} for its own end, but ${f.other} has that port there.`,
+      'Without its two ports a session opens to nobody.',
+      'Give one of them another port.',
+    ],
+  },
 };
 
 type Judged = {
@@ -115,6 +124,9 @@ export function judgeRoles(ends: Ends): Judged | { code: 'opened_back'; facts: R
   if (service.sendPort !== link.port) return { code: 'opens_other_port', facts, fixes };
   const other = whoHas(ends, host);
   if (other !== undefined) return { code: 'waiting_port_taken', facts: { ...facts, other }, fixes: [] };
+  const rival = whoHasOwn(ends, own);
+  if (rival !== undefined)
+    return { code: 'session_port_taken', facts: { ...facts, own: service.receivePort, other: rival }, fixes: [] };
   return { code: 'opened_back', facts };
 }
 
@@ -156,6 +168,15 @@ function whoHas({ facts, link, controller, serviceType }: Ends, host: string): s
     .map((port) => facts.listeners.at(host, serviceType.transport, port))
     .find((listener) => listener !== undefined);
   return taken && listenerName(controller, taken);
+}
+
+/** A session that opens has two ports of its own as well; whoever started first has them. */
+function whoHasOwn({ facts, service, serviceType, target }: Ends, machine: string): string | undefined {
+  if (serviceType.protocol !== 'midi') return undefined;
+  const taken = [service.receivePort, service.receivePort + 1]
+    .map((port) => facts.listeners.at(machine, serviceType.transport, port))
+    .find((listener) => listener !== undefined && listener.service?.id !== service.id);
+  return taken && listenerName(target, taken);
 }
 
 function setLink({ link, controller, service, serviceType }: Ends, role: ConnectionRole): Fix | undefined {
