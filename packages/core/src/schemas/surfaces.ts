@@ -32,6 +32,8 @@ export const typeControlSchema = z.strictObject({
   greatest: value.default(127),
   /** The channel strip that it belongs to, counted from one. */
   strip: z.int().min(1).max(128).nullable().default(null),
+  /** It does nothing before somebody enables it at the surface, as turning often has to be (need 8.16). */
+  enabledFirst: z.boolean().default(false),
   /** Stands apart from the strips, and does nothing until somebody assigns it. */
   odd: z.boolean().default(false),
 });

@@ -23,7 +23,16 @@ export interface SurfaceControl extends TypeControl {
 /** The controls of a unit in the order of their places: rows first, then columns. */
 export function controlsOf(show: Show, device: Device): readonly SurfaceControl[] {
   const own = (rowsBy(show, 'controls', 'deviceId').get(device.id) ?? []).map((row): SurfaceControl => ({
-    ...{ rows: 1, screen: false, lamp: 'none', strip: null, odd: false, listedBy: row, key: row.id },
+    ...{
+      rows: 1,
+      screen: false,
+      lamp: 'none',
+      strip: null,
+      odd: false,
+      enabledFirst: false,
+      listedBy: row,
+      key: row.id,
+    },
     ...{ label: row.label, kind: row.kind, row: row.row, column: row.column, address: row.address },
     ...{ least: row.least, greatest: row.greatest, region: row.region },
   }));

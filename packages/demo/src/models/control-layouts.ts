@@ -3,7 +3,16 @@ import type { TypeContent } from './make-type.ts';
 type Control = TypeContent['controls'][number];
 type Spec = Pick<Control, 'key' | 'label' | 'kind' | 'row' | 'column'> & Partial<Control>;
 
-const usual = { rows: 1, screen: false, lamp: 'none', least: 0, greatest: 127, strip: null, odd: false } as const;
+const usual = {
+  rows: 1,
+  screen: false,
+  lamp: 'none',
+  least: 0,
+  greatest: 127,
+  strip: null,
+  odd: false,
+  enabledFirst: false,
+} as const;
 export const control = (spec: Spec): Control => ({ ...usual, ...spec });
 
 /** Several controls of one kind side by side, keyed and labelled by their numbers from one. */
@@ -48,6 +57,6 @@ export const cameraPanel: Control[] = [
   control({ key: 'lens', label: 'Lens', kind: 'fader', row: 0, column: 1, rows: 3, least: -100, greatest: 100 }),
   ...across(5, 'camera', 'Camera', { kind: 'key', row: 0, column: 2, lamp: 'lamp' }),
   ...across(5, 'position', 'Position', { kind: 'key', row: 1, column: 2 }),
-  ...across(3, 'turn', 'Encoder', { kind: 'encoder', row: 2, column: 2 }),
+  ...across(3, 'turn', 'Encoder', { kind: 'encoder', row: 2, column: 2, enabledFirst: true }),
   control({ key: 'light', label: 'Light', kind: 'switch', row: 2, column: 5, lamp: 'lamp' }),
 ];

@@ -13,6 +13,7 @@ const controlOf = (dice: Dice, at: number): Type['controls'][number] => ({
   greatest: dice.pick([127, 100, 255]),
   strip: dice.chance(0.5) ? 1 + at : null,
   odd: dice.chance(0.15),
+  enabledFirst: at % 5 === 0,
 });
 
 /** A rig with surfaces and cues over whatever is in it, most of them right and some of them wild. */

@@ -4,7 +4,7 @@ import type { DoOnBench } from '../bench/use-bench.ts';
 import { newId } from '../live/identity.ts';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { FindingCard } from '../parts/finding-card.tsx';
-import { NumberField } from '../surfaces/meaning-card.tsx';
+import { NumberField } from '../parts/kept-fields.tsx';
 import { MessageEditor } from './message-editor.tsx';
 import { StartFields } from './start-fields.tsx';
 

@@ -3,7 +3,7 @@ import type { DoOnBench } from '../bench/use-bench.ts';
 import { useBenchCount } from '../live/bench-store.ts';
 import { useBench } from '../bench/use-bench.ts';
 import { useShow } from '../live/workspace.tsx';
-import { DeliveryWords } from '../surfaces/meaning-card.tsx';
+import { DeliveryWords } from '../surfaces/delivery-words.tsx';
 
 interface Props {
   readonly run: contract.CueRunState | null | undefined;

@@ -3,6 +3,7 @@ import { useState, type ReactNode } from 'react';
 import { newId } from '../live/identity.ts';
 import { useSaving, useShow, useWorkspace } from '../live/workspace.tsx';
 import { Dialog } from '../parts/dialog.tsx';
+import { ChoiceField } from '../parts/kept-fields.tsx';
 
 /** A message with a place in it, and a list: one cue for each entry, as one change (need 8.10). */
 export function SeriesDialog({
@@ -66,23 +67,23 @@ function Template({ series, controllers }: { readonly series: Series; readonly c
   const { offers, offer } = series;
   return (
     <div className="grid content-start gap-3">
-      <Pick
+      <ChoiceField
         label="Sent by"
         value={series.controllerId}
         options={controllers.map(({ id, name }) => [id, name])}
-        onPick={series.setController}
+        onKeep={series.setController}
       />
-      <Pick
+      <ChoiceField
         label="Message"
         value={offer?.key ?? ''}
         options={offers.map(({ key, label }) => [key, label])}
-        onPick={series.setChosen}
+        onKeep={series.setChosen}
       />
-      <Pick
+      <ChoiceField
         label="The entry goes into"
         value={String(series.place)}
         options={(offer?.command.args ?? []).map(({ name }, at) => [String(at), name])}
-        onPick={(next) => series.setPlace(Number(next))}
+        onKeep={(next) => series.setPlace(Number(next))}
       />
       <label className="grid gap-1">
         Called, with {'{item}'} for the entry
@@ -175,30 +176,5 @@ function Preview({ items, from }: { readonly items: readonly cueRoom.SeriesItem[
         </p>
       ))}
     </div>
-  );
-}
-
-function Pick({
-  label,
-  value,
-  options,
-  onPick,
-}: {
-  readonly label: string;
-  readonly value: string;
-  readonly options: readonly (readonly [string, string])[];
-  readonly onPick: (value: string) => void;
-}) {
-  return (
-    <label className="grid gap-1">
-      {label}
-      <select className="field-select" value={value} onChange={(event) => onPick(event.target.value)}>
-        {options.map(([key, text]) => (
-          <option key={key} value={key}>
-            {text}
-          </option>
-        ))}
-      </select>
-    </label>
   );
 }

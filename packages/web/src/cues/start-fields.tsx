@@ -1,7 +1,7 @@
 import { show as core } from '@deep-patch/core';
 import type { DoOnBench } from '../bench/use-bench.ts';
 import { useShow } from '../live/workspace.tsx';
-import { NumberField } from '../surfaces/meaning-card.tsx';
+import { ChoiceField, NumberField } from '../parts/kept-fields.tsx';
 
 type Start = core.CueStart;
 
@@ -114,7 +114,7 @@ function OtherCue({ starts, own, onEdit }: FieldsProps<'cue'>) {
   const others = Object.values(show.cues).filter(({ id }) => id !== own);
   return (
     <>
-      <Choice
+      <ChoiceField
         label="cue"
         value={starts.cueId}
         options={others.map(({ id, number, name }) => [id, `${number} ${name}`])}
@@ -148,7 +148,7 @@ function OnAir({ starts, onEdit }: FieldsProps<'on_air'>) {
   const switchers = core.rowsOf(show, 'devices').filter((device) => core.typeOf(show, device)?.kind === 'switcher');
   return (
     <>
-      <Choice
+      <ChoiceField
         label="of"
         value={starts.deviceId}
         options={switchers.map(({ id, name }) => [id, name])}
@@ -247,32 +247,6 @@ const Seconds = ({ ms, onKeep }: { readonly ms: number; readonly onKeep: (ms: nu
     onKeep={(seconds) => onKeep(Math.max(0, Math.round((seconds ?? 0) * 1000)))}
   />
 );
-
-function Choice({
-  label,
-  value,
-  options,
-  onKeep,
-}: {
-  readonly label: string;
-  readonly value: string;
-  readonly options: readonly (readonly [string, string])[];
-  readonly onKeep: (value: string) => void;
-}) {
-  return (
-    <label className="grid gap-0.5 text-xs text-mute">
-      {label}
-      <select className="field-select h-7" value={value} onChange={(event) => onKeep(event.target.value)}>
-        {!options.some(([key]) => key === value) && <option value={value}>choose…</option>}
-        {options.map(([key, text]) => (
-          <option key={key} value={key}>
-            {text}
-          </option>
-        ))}
-      </select>
-    </label>
-  );
-}
 
 function Text({
   label,

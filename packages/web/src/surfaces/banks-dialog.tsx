@@ -4,7 +4,7 @@ import { useState } from 'react';
 import { newId } from '../live/identity.ts';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { Dialog } from '../parts/dialog.tsx';
-import { NumberField } from './meaning-card.tsx';
+import { NumberField } from '../parts/kept-fields.tsx';
 
 /** Which surfaces cover the channels of a mixer, in which order, and what their odd faders are. */
 export function BanksDialog({ onClose }: { readonly onClose: () => void }) {

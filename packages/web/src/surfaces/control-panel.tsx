@@ -92,6 +92,9 @@ function ControlHead({ control }: { readonly control: surfaces.SurfaceControl })
         )}
       </div>
       {address !== '' && <code className="text-mute">{address}</code>}
+      {control.enabledFirst && (
+        <p className="text-[13px] text-mute">Enable it at the surface first: until then it sends nothing.</p>
+      )}
       {region && listedBy && <RegionFields row={listedBy} />}
     </>
   );

@@ -1,7 +1,7 @@
 import { surfaces, show as core } from '@deep-patch/core';
 import { newId } from '../live/identity.ts';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
-import { NumberField } from './meaning-card.tsx';
+import { NumberField } from '../parts/kept-fields.tsx';
 
 /** Units with a screen that is touched: there a region does what a key does elsewhere (need 8.24). */
 const touched: ReadonlySet<core.DeviceKind> = new Set(['tablet', 'phone', 'computer', 'media-control', 'show-host']);

@@ -72,7 +72,7 @@ const rowsSoFar = (controls: readonly Control[]): number =>
 type Place = Pick<Control, 'kind' | 'label' | 'row' | 'column'> & Partial<Control>;
 const controlAt = (others: readonly Control[], place: Place): Control => ({
   ...{ key: freeKey(place.kind, others), rows: 1, screen: false, lamp: 'none', least: 0, greatest: 127 },
-  ...{ strip: null, odd: false },
+  ...{ strip: null, odd: false, enabledFirst: false },
   ...place,
 });
 
@@ -162,6 +162,12 @@ interface Cells {
   readonly n: number;
 }
 
+const flags = [
+  ['screen', 'own screen'],
+  ['enabledFirst', 'has to be enabled there'],
+  ['odd', 'apart from the strips'],
+] as const;
+
 function ControlCells({ control, put, n }: Cells) {
   const number = (key: 'row' | 'column' | 'rows' | 'least' | 'greatest', caption: string, width = 'w-16') => (
     <TextCell
@@ -211,12 +217,11 @@ function ControlCells({ control, put, n }: Cells) {
         width="w-24"
         onChoose={(lamp) => put({ lamp: lamp as Control['lamp'] })}
       />
-      <Tick size="xs" checked={control.screen} onTick={(screen) => put({ screen })}>
-        own screen
-      </Tick>
-      <Tick size="xs" checked={control.odd} onTick={(odd) => put({ odd })}>
-        apart from the strips
-      </Tick>
+      {flags.map(([key, text]) => (
+        <Tick key={key} size="xs" checked={control[key]} onTick={(on) => put({ [key]: on })}>
+          {text}
+        </Tick>
+      ))}
     </div>
   );
 }
