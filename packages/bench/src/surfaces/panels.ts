@@ -191,6 +191,8 @@ export class Panels {
     this.listeningAt = rev;
     for (const stop of this.stops.splice(0)) stop();
     for (const device of surfaces.surfacesOf(plan.show)) {
+      // what is chosen and lit on it is known before anybody touches it
+      this.panelOf(device.id);
       const standin = standins.get(device.id);
       if (!standin) continue;
       this.stops.push(this.hearTargets(standin), this.hearOutside(standin));

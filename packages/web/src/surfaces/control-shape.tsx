@@ -24,7 +24,10 @@ const shareOf = ({ least, greatest }: surfaces.SurfaceControl, value: number): n
 export function ControlShape(props: Props) {
   const { control, words, states, selected, trouble, playing, big } = props;
   const isKey = control.kind === 'key' || control.kind === 'region';
-  const frame = `relative grid min-w-0 grid-cols-[minmax(0,1fr)] content-start justify-items-center gap-1 rounded-sm p-1 text-center ${selected ? 'outline-2 outline-primary' : ''}`;
+  // on a page for hands everything grows with the screen
+  const grows = control.kind !== 'switch' && control.kind !== 'encoder';
+  const rows = !big ? 'content-start' : grows ? 'grid-rows-[minmax(0,1fr)] auto-rows-auto' : 'content-center';
+  const frame = `relative grid min-w-0 grid-cols-[minmax(0,1fr)] ${rows} justify-items-center gap-1 rounded-sm p-1 text-center ${selected ? 'outline-2 outline-primary' : ''}`;
   const last = states.find(({ delivery }) => delivery)?.delivery;
   const says = playing ? states.find(({ lamp }) => lamp)?.lamp?.says : undefined;
   return (
@@ -38,7 +41,7 @@ export function ControlShape(props: Props) {
           {words === '' ? 'not yet' : words}
         </span>
       )}
-      {says && (
+      {says && !(isKey && (big || control.screen)) && (
         <span className={`line-clamp-1 w-full break-words text-mute ${big ? 'text-sm' : 'text-xs'}`} title={says}>
           {says}
         </span>
@@ -82,7 +85,7 @@ const stateOf = ({ states }: Props, part: Part = 'whole') => states.find((state)
 function Key(props: Props) {
   const { control, words, playing, big, onMove, onSelect } = props;
   const lamp = stateOf(props)?.lamp;
-  const size = big ? 'min-h-20 w-full text-base' : 'h-9 w-full truncate text-xs';
+  const size = big ? 'h-full max-h-56 min-h-20 w-full text-base lg:text-xl' : 'h-9 w-full truncate text-xs';
   const light = lamp?.lit ? lights[lamp.colour ?? 'green'].key : 'border-line bg-base-300';
   return (
     <button
@@ -101,12 +104,15 @@ function Key(props: Props) {
     >
       {control.screen || big ? words || control.label : control.label}
       {lamp?.lit && <span className={`ml-1 ${lights[lamp.colour ?? 'green'].dot}`}>●</span>}
+      {playing && (control.screen || big) && lamp?.says && (
+        <span className={`block truncate text-mute ${big ? 'text-sm' : 'text-[11px] leading-3'}`}>{lamp.says}</span>
+      )}
     </button>
   );
 }
 
 function Switch(props: Props) {
-  const { control, playing, onMove, onSelect } = props;
+  const { control, playing, big, onMove, onSelect } = props;
   const isOn = shareOf(control, stateOf(props)?.value ?? control.least) >= 0.5;
   return (
     <button
@@ -114,13 +120,13 @@ function Switch(props: Props) {
       role="switch"
       aria-checked={isOn}
       aria-label={control.label}
-      className="flex h-9 w-full items-center justify-center"
+      className={`flex w-full items-center justify-center ${big ? 'min-h-16' : 'h-9'}`}
       onClick={() => (playing ? onMove('whole', isOn ? control.least : control.greatest) : onSelect())}
     >
       <span
-        className={`flex h-5 w-10 items-center rounded-full border border-line p-0.5 ${isOn ? 'justify-end bg-success/30' : 'bg-base-300'}`}
+        className={`flex items-center rounded-full border border-line p-0.5 ${big ? 'h-12 w-24' : 'h-5 w-10'} ${isOn ? 'justify-end bg-success/30' : 'bg-base-300'}`}
       >
-        <span className="size-4 rounded-full bg-base-content" />
+        <span className={`rounded-full bg-base-content ${big ? 'size-10' : 'size-4'}`} />
       </span>
     </button>
   );
@@ -173,7 +179,7 @@ function Fader(props: Props) {
       aria-valuemin={control.least}
       aria-valuemax={control.greatest}
       aria-valuenow={Math.round(value * 100) / 100}
-      className={`relative w-11 cursor-pointer touch-none ${big ? 'h-44' : 'h-full min-h-24'}`}
+      className={`relative w-11 cursor-pointer touch-none ${big ? 'h-full max-h-96 min-h-44' : 'h-full min-h-24'}`}
       onClick={onSelect}
       onKeyDown={(event) => {
         const next = playing ? byKey(event, control, value) : undefined;
@@ -198,7 +204,7 @@ function Fader(props: Props) {
 }
 
 function Encoder(props: Props) {
-  const { control, words, playing, onMove, onSelect } = props;
+  const { control, words, playing, big, onMove, onSelect } = props;
   const value = stateOf(props)?.value ?? control.least;
   const parts = props.states.length > 0 && props.states.every(({ part }) => part === 'up' || part === 'down');
   const turn = (by: number) => {
@@ -218,7 +224,7 @@ function Encoder(props: Props) {
       aria-valuemin={control.least}
       aria-valuemax={control.greatest}
       aria-valuenow={Math.round(value * 100) / 100}
-      className="grid size-9 cursor-pointer place-items-center rounded-full border border-line bg-base-300"
+      className={`grid cursor-pointer place-items-center self-center rounded-full border border-line bg-base-300 ${big ? 'size-20' : 'size-9'}`}
       onClick={onSelect}
       onWheel={(event) => playing && turn(event.deltaY < 0 ? 0.02 : -0.02)}
       onKeyDown={(event) => {
@@ -228,14 +234,14 @@ function Encoder(props: Props) {
       }}
     >
       <span className="h-full w-0.5" style={{ transform: `rotate(${angle}deg)` }}>
-        <span className="mt-1 block h-3 w-0.5 bg-base-content" />
+        <span className={`mt-1 block w-0.5 bg-base-content ${big ? 'h-7' : 'h-3'}`} />
       </span>
     </div>
   );
 }
 
 function Pad(props: Props) {
-  const { control, words, playing, onMove, onSelect } = props;
+  const { control, words, playing, big, onMove, onSelect } = props;
   const middle = (control.least + control.greatest) / 2;
   const [x, y] = [stateOf(props, 'x')?.value ?? middle, stateOf(props, 'y')?.value ?? middle];
   const at = (share: number) => control.least + share * (control.greatest - control.least);
@@ -249,7 +255,7 @@ function Pad(props: Props) {
       role="group"
       tabIndex={0}
       aria-label={`${control.label}, two axes${words ? `: ${words}` : ''}; arrows move it`}
-      className="relative aspect-square w-full max-w-28 cursor-pointer touch-none rounded-field border border-line bg-base-300"
+      className={`relative aspect-square cursor-pointer touch-none rounded-field border border-line bg-base-300 ${big ? 'h-full max-h-80 min-h-36 max-w-full' : 'w-full max-w-28'}`}
       onClick={onSelect}
       onKeyDown={(event) => {
         const isAcross = event.key === 'ArrowLeft' || event.key === 'ArrowRight';

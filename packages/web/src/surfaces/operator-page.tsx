@@ -42,7 +42,7 @@ function Page({ device }: { readonly device: core.Device }) {
       <Question {...{ question, forget }} />
       <fieldset
         disabled={!works}
-        className={`grid min-h-0 flex-1 auto-rows-min gap-4 overflow-auto p-4 pb-28 ${works ? '' : 'opacity-40 grayscale'}`}
+        className={`grid min-h-0 flex-1 auto-rows-[minmax(min-content,1fr)] gap-4 overflow-auto p-4 pb-28 ${works ? '' : 'opacity-40 grayscale'}`}
         aria-label="Controls"
       >
         {rowsOf(shown).map((row) => (
