@@ -107,7 +107,7 @@ try {
     await page.waitForLoadState('networkidle', { timeout: 4000 }).catch(() => undefined);
     if (name === 'gear-list') await page.getByLabel('Paste the list here').fill(gear);
     if (name === 'types') await page.getByRole('button', { name: /^Pan-tilt camera/ }).click();
-    if (name === 'cabling')
+    if (name === 'cabling' || name === 'losses')
       await page.getByRole('application').getByText('Switch quay', { exact: true }).first().waitFor();
     if (name === 'losses') await page.getByRole('button', { name: 'Switch quay', exact: true }).waitFor();
     await page.evaluate('document.fonts.ready.then(() => true)');

@@ -29,7 +29,7 @@ export function ControlShape(props: Props) {
   const rows = !big ? 'content-start' : grows ? 'grid-rows-[minmax(0,1fr)] auto-rows-auto' : 'content-center';
   const frame = `relative grid min-w-0 grid-cols-[minmax(0,1fr)] ${rows} justify-items-center gap-1 rounded-sm p-1 text-center ${selected ? 'outline-2 outline-primary' : ''}`;
   const last = states.find(({ delivery }) => delivery)?.delivery;
-  const says = playing ? states.find(({ lamp }) => lamp)?.lamp?.says : undefined;
+  const says = playing ? said(states.find(({ lamp }) => lamp)?.lamp) : '';
   return (
     <div className={frame} data-control={control.key}>
       <Shape {...props} />
@@ -80,6 +80,10 @@ const lights: Readonly<Record<Colour, { readonly key: string; readonly dot: stri
   blue: { key: 'border-info bg-info/25', dot: 'text-info' },
 };
 
+/** What a target says of itself, as it is read: of a switch only that it is on. */
+const said = (lamp: contract.ControlState['lamp'] | undefined): string =>
+  ({ true: 'on', false: '' })[lamp?.says ?? ''] ?? lamp?.says ?? '';
+
 const stateOf = ({ states }: Props, part: Part = 'whole') => states.find((state) => state.part === part);
 
 function Key(props: Props) {
@@ -104,8 +108,8 @@ function Key(props: Props) {
     >
       {control.screen || big ? words || control.label : control.label}
       {lamp?.lit && <span className={`ml-1 ${lights[lamp.colour ?? 'green'].dot}`}>●</span>}
-      {playing && (control.screen || big) && lamp?.says && (
-        <span className={`block truncate text-mute ${big ? 'text-sm' : 'text-[11px] leading-3'}`}>{lamp.says}</span>
+      {playing && (control.screen || big) && said(lamp) !== '' && (
+        <span className={`block truncate text-mute ${big ? 'text-sm' : 'text-[11px] leading-3'}`}>{said(lamp)}</span>
       )}
     </button>
   );
