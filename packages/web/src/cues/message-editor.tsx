@@ -1,8 +1,9 @@
 import { cues as cueRoom, type show as core } from '@deep-patch/core';
 import { useState } from 'react';
+import { Link } from 'react-router';
 import type { DoOnBench } from '../bench/use-bench.ts';
 import { useBenchPart } from '../live/bench-store.ts';
-import { useShow } from '../live/workspace.tsx';
+import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { NumberField } from '../parts/kept-fields.tsx';
 import { DeliveryWords } from '../surfaces/delivery-words.tsx';
 import { useReached } from '../links/use-reached.ts';
@@ -72,12 +73,18 @@ export function MessageEditor({ controllerId, message, title, act, onEdit, onRem
 }
 
 function Tried({ targetId }: { readonly targetId: string }) {
+  const { showId } = useWorkspace();
   const tried = useBenchPart((known) => known?.tried);
   if (tried?.targetId !== targetId) return null;
   return (
     <p role="status" className="grid gap-0.5 text-[13px]">
       <code className="truncate">{tried.sent || 'not sent'}</code>
-      <DeliveryWords delivery={tried} />
+      <span className="flex gap-3">
+        <DeliveryWords delivery={tried} />
+        <Link to={`/shows/${showId}/bench/${targetId}`} className="link text-xs">
+          See it in the tap
+        </Link>
+      </span>
       {tried.why && <span className="text-warning">{tried.why}</span>}
     </p>
   );
