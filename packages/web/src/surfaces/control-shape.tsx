@@ -89,12 +89,13 @@ const stateOf = ({ states }: Props, part: Part = 'whole') => states.find((state)
 function Key(props: Props) {
   const { control, words, playing, big, onMove, onSelect } = props;
   const lamp = stateOf(props)?.lamp;
+  const inside = playing && (control.screen || big) ? said(lamp) : '';
   const size = big ? 'h-full max-h-56 min-h-20 w-full text-base lg:text-xl' : 'h-9 w-full truncate text-xs';
   const light = lamp?.lit ? lights[lamp.colour ?? 'green'].key : 'border-line bg-base-300';
   return (
     <button
       type="button"
-      aria-label={`${control.label}${words ? `: ${words}` : ''}${lamp ? (lamp.lit ? ', lit' : ', dark') : ''}`}
+      aria-label={`${control.label}${words ? `: ${words}` : ''}${inside ? ` ${inside}` : ''}${lamp ? (lamp.lit ? ', lit' : ', dark') : ''}`}
       className={`rounded-field border px-1 ${size} ${light} ${words === '' ? 'border-dashed text-faint' : ''}`}
       onPointerDown={() => playing && onMove('whole', control.greatest)}
       onPointerUp={() => playing && onMove('whole', control.least)}
@@ -108,9 +109,7 @@ function Key(props: Props) {
     >
       {control.screen || big ? words || control.label : control.label}
       {lamp?.lit && <span className={`ml-1 ${lights[lamp.colour ?? 'green'].dot}`}>●</span>}
-      {playing && (control.screen || big) && said(lamp) !== '' && (
-        <span className={`block truncate text-mute ${big ? 'text-sm' : 'text-[11px] leading-3'}`}>{said(lamp)}</span>
-      )}
+      {inside !== '' && <span className={`block truncate ${big ? 'text-sm' : 'text-[11px] leading-3'}`}>{inside}</span>}
     </button>
   );
 }

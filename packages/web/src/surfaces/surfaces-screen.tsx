@@ -1,5 +1,5 @@
 import { DndContext, KeyboardSensor, PointerSensor, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core';
-import { surfaces, type contract, type show as core } from '@deep-patch/core';
+import { findings, surfaces, type contract, type show as core } from '@deep-patch/core';
 import { useCallback, useMemo } from 'react';
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
 import { useBench } from '../bench/use-bench.ts';
@@ -116,11 +116,10 @@ function Head({
   readonly set: Set;
 }) {
   const { showId } = useWorkspace();
-  const word = counts.surfaces === 1 ? 'surface' : 'surfaces';
   return (
     <ScreenHead
       title="Surfaces"
-      summary={`${counts.surfaces} ${word} · ${counts.controls} controls · ${counts.used} do something`}
+      summary={`${findings.counted(counts.surfaces, 'surface')} · ${findings.counted(counts.controls, 'control')} · ${counts.used} ${findings.oneOr(counts.used, 'does', 'do')} something`}
     >
       <Link to={`/shows/${showId}/operate/${device.id}`} className="act">
         Operator page

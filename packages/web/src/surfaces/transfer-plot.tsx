@@ -17,7 +17,8 @@ const edge = { left: 52, right: 14, top: 10, bottom: 26 };
 /** What the parameter gets from one end of the control's way to the other, with where it stands now. */
 export function TransferPlot({ transfer, control, argument, value }: Props) {
   const { least, greatest } = control;
-  const { min = 0, max = 1, unit = '' } = argument;
+  const { min = 0, max = 1 } = argument;
+  const unit = argument.unit ? ` ${argument.unit}` : '';
   const out = (at: number) => surfaces.forArgument(argument, transfer ? surfaces.transferred(transfer, at) : at);
   const points = Array.from({ length: places + 1 }, (_, n) => {
     const at = least + (n / places) * (greatest - least);
@@ -31,6 +32,8 @@ export function TransferPlot({ transfer, control, argument, value }: Props) {
   )(points);
   const dead = transfer?.dead ?? 0;
   const now = value === null ? undefined : { at: value, to: Math.min(max, Math.max(min, out(value))) };
+  // what it says stays inside, wherever the control stands
+  const isLeft = now !== undefined && x(now.at) < width / 2;
   const text = `${shown(least)} gives ${shown(out(least))}${unit}, ${shown(greatest)} gives ${shown(out(greatest))}${unit}`;
   return (
     <svg viewBox={`0 0 ${width} ${height}`} className="w-full" role="img" aria-label={text}>
@@ -48,21 +51,13 @@ export function TransferPlot({ transfer, control, argument, value }: Props) {
         />
       ))}
       <path d={path ?? ''} fill="none" strokeWidth={2} className="stroke-primary" />
-      <g className="fill-faint font-mono text-[10px]">
-        <text x={edge.left - 5} y={y(max) + 4} textAnchor="end">{`${shown(max)}${unit}`}</text>
-        <text x={edge.left - 5} y={y(min) + 4} textAnchor="end">{`${shown(min)}${unit}`}</text>
-        <text x={edge.left} y={height - 8}>
-          {shown(least)}
-        </text>
-        <text x={width - edge.right} y={height - 8} textAnchor="end">
-          {shown(greatest)}
-        </text>
-      </g>
+      <EndStops {...{ least, greatest, min, max, unit }} y={{ min: y(min), max: y(max) }} />
       {now && (
         <g>
           <circle cx={x(now.at)} cy={y(now.to)} r={4.5} className="fill-primary" />
           <text
-            x={Math.min(width - 90, x(now.at) + 8)}
+            x={x(now.at) + (isLeft ? 8 : -8)}
+            textAnchor={isLeft ? 'start' : 'end'}
             y={Math.min(height - edge.bottom - 4, y(now.to) + 16)}
             className="fill-base-content font-mono text-[11px]"
           >
@@ -71,6 +66,32 @@ export function TransferPlot({ transfer, control, argument, value }: Props) {
         </g>
       )}
     </svg>
+  );
+}
+
+/** Where both ranges begin and end. */
+function EndStops({
+  least,
+  greatest,
+  min,
+  max,
+  unit,
+  y,
+}: Record<'least' | 'greatest' | 'min' | 'max', number> & {
+  readonly unit: string;
+  readonly y: { readonly min: number; readonly max: number };
+}) {
+  return (
+    <g className="fill-faint font-mono text-[10px]">
+      <text x={edge.left - 5} y={y.max + 4} textAnchor="end">{`${shown(max)}${unit}`}</text>
+      <text x={edge.left - 5} y={y.min + 4} textAnchor="end">{`${shown(min)}${unit}`}</text>
+      <text x={edge.left} y={height - 8}>
+        {shown(least)}
+      </text>
+      <text x={width - edge.right} y={height - 8} textAnchor="end">
+        {shown(greatest)}
+      </text>
+    </g>
   );
 }
 
