@@ -23,10 +23,13 @@ export function newsInOsc(commands: readonly show.Command[], packet: OscPacket):
   });
 }
 
+/** No state is longer, and a line with several values in it is not searched without end. */
+const longestTold = 400;
+
 /** The same of a line of text, or of a MIDI message in words; there a value is one word. */
 export const newsInWords = (commands: readonly show.Command[], words: string, isOneWord: boolean): readonly News[] =>
   commands.flatMap(({ reply, sets }) => {
-    const values = reply && namesIn(reply.address, words, isOneWord ? '\\S+' : '.+?');
+    const values = reply && namesIn(reply.address, words.slice(0, longestTold), isOneWord ? '\\S+' : '.+?');
     return values ? newsOf(sets, values) : [];
   });
 
@@ -35,12 +38,26 @@ const newsOf = (sets: show.Command['sets'], values: ReadonlyMap<string, string>)
 
 /** The values that stand in a text in place of the names of a template; undefined where it is another text. */
 function namesIn(template: string, text: string, value: string): Map<string, string> | undefined {
+  const { names, pattern } = templateOf(template, value);
+  const match = pattern.exec(text);
+  return match ? new Map(names.map((name, at) => [name, match[at + 1] ?? ''])) : undefined;
+}
+
+/** Texts of dictionaries, read once: there are as many as commands, whatever comes over the network. */
+const templates = new Map<string, { readonly names: readonly string[]; readonly pattern: RegExp }>();
+const mostTemplates = 5000;
+
+function templateOf(template: string, value: string) {
+  const key = `${value} ${template}`;
+  const known = templates.get(key);
+  if (known) return known;
   const pattern = template.replace(/\{(\w+)\}|[^{]+|\{/g, (part, name: string | undefined) =>
     name === undefined ? part.replace(/[.*+?^${}()|[\]\\]/g, '\\$&') : `(${value})`,
   );
   const names = Array.from(template.matchAll(/\{(\w+)\}/g), ([, name = '']) => name);
-  const match = new RegExp(`^${pattern}$`).exec(text);
-  return match ? new Map(names.map((name, at) => [name, match[at + 1] ?? ''])) : undefined;
+  const fresh = { names, pattern: new RegExp(`^${pattern}$`) };
+  if (templates.size < mostTemplates) templates.set(key, fresh);
+  return fresh;
 }
 
 /** The values of the names in a reply's arguments; undefined where one that stands as it is says something else. */

@@ -23,6 +23,8 @@ export interface MeasuredLayers {
 }
 
 export const replyWaitMs = 700;
+/** A program that names no port of its own sends from one of these, and hears on it (RFC 6335 section 6). */
+export const ownPort = 49_151;
 export const good = (code: string, facts: Layer['facts'] = {}): Step => ({ state: 'pass', code, facts });
 export const bad = (code: string, facts: Layer['facts'] = {}): Step => ({ state: 'fail', code, facts });
 export const later = (code: string): Step => ({ state: 'waits', code, facts: {} });

@@ -5,6 +5,10 @@ import { noteOpening } from '../units/doing.ts';
 import type { ServiceSetting } from '../units/settings.ts';
 import { isUp, type Standin } from '../units/standin.ts';
 
+const mostUnread = 65_536;
+/** Does whoever is at the far end read what it is told? What others did is not kept for somebody who does not. */
+export const keepsUp = ({ writableLength }: Duplex): boolean => writableLength < mostUnread;
+
 /**
  * Takes connections of a service at its port. One that is to open them itself listens to nobody: it goes to the address
  * and port that were entered in it, whenever it tries.

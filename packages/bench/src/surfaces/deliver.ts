@@ -1,7 +1,7 @@
 import { writeOsc, type OscArg } from '@deep-patch/codecs';
 import { show as core, type contract } from '@deep-patch/core';
 import { protocols } from '../protocols/all.ts';
-import { addressOf, bodyOf, oscArgs, type SoundRequest, type Talk } from '../protocols/steps.ts';
+import { addressOf, bodyOf, oscArgs, ownPort, type SoundRequest, type Talk } from '../protocols/steps.ts';
 import type { Site } from '../site/site.ts';
 import { isUp, serviceOf, type Standin } from '../units/standin.ts';
 import { sendsNothing } from '../soundings/sound.ts';
@@ -18,7 +18,6 @@ export interface Message {
 
 /** A target does what came at once: what is not done by then is not done (simulated milliseconds). */
 const waitMs = 350;
-const ownPort = 49_151;
 
 const silentWords: Readonly<Record<string, string>> = {
   unknown: 'it does not speak that',

@@ -1,5 +1,6 @@
 import type { show as core } from '@deep-patch/core';
 import { newsInOsc, type News } from '../protocols/news.ts';
+import { ownPort } from '../protocols/steps.ts';
 import { readOnce } from '../protocols/osc/read-once.ts';
 import type { Site } from '../site/site.ts';
 import type { Standin } from '../units/standin.ts';
@@ -10,7 +11,6 @@ export interface Way {
   readonly service: core.ServiceType;
 }
 
-const ownPort = 49_151;
 export const isDatagrams = ({ protocol, transport }: core.ServiceType): boolean =>
   protocol === 'osc' && transport === 'udp';
 

@@ -8,8 +8,8 @@ const quietMs = 400;
 type Took = contract.TeachingState['took'];
 
 /**
- * Takes the next control that moves: one of a surface on the bench, or an OSC address or MIDI control that comes in, whoever sends it. It
- * ends once that has come to rest, with the range that was heard, or when nothing moves.
+ * Takes the next control that moves: one of a surface on the bench, or an OSC address or a MIDI control that comes in,
+ * whoever sends it. It ends once that has come to rest, with the range that was heard, or when nothing moves.
  */
 export class Teaching {
   private readonly deviceId: string;

@@ -15,7 +15,7 @@ import { act, count, guarded, noteOpening, trip } from '../../units/doing.ts';
 import { fitsArgument, type Match } from '../../units/match-command.ts';
 import type { ServiceSetting } from '../../units/settings.ts';
 import { isUp, type Standin } from '../../units/standin.ts';
-import { takeStreams } from '../take-streams.ts';
+import { keepsUp, takeStreams } from '../take-streams.ts';
 import { framingOf } from './framing.ts';
 import { commandsFor } from './patterns.ts';
 import { readOnce } from './read-once.ts';
@@ -127,7 +127,7 @@ function overStreams(standin: Standin, service: ServiceSetting, type: show.Servi
     // whoever has a connection open hears what somebody else did
     const answer = (reply: OscPacket) => {
       const bytes = write(writeOsc(reply));
-      for (const each of open) each.write(bytes);
+      for (const each of open) if (each === stream || keepsUp(each)) each.write(bytes);
     };
     const input = { standin, type, from: () => 'stream', answer };
     open.add(stream);

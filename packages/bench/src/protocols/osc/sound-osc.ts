@@ -10,6 +10,7 @@ import {
   markUnseen,
   notAsked,
   oscArgs,
+  ownPort,
   pair,
   replyWaitMs,
   rounded,
@@ -21,9 +22,6 @@ import {
 } from '../steps.ts';
 import { exchangeStream } from '../stream-exchange.ts';
 import { framingOf } from './framing.ts';
-
-/** A program that names no port of its own sends from one of these, and hears on it (RFC 6335 section 6). */
-const ownPort = 49_151;
 
 /** Sends the link's OSC message, listens where the controller listens, and watches what leaves the target. */
 async function overDatagrams(

@@ -1,13 +1,11 @@
 import { writeOsc } from '@deep-patch/codecs';
 import { asksOf } from '../asks-of.ts';
 import type { Ear } from '../protocol.ts';
-import { addressOf, type SoundRequest, type Talk } from '../steps.ts';
+import { addressOf, ownPort, type SoundRequest, type Talk } from '../steps.ts';
 import { hearOsc } from './hear-osc.ts';
 
-/** Whoever has not asked for a minute hears no more (`mostAskers` of the service): so often it is asked anew. */
+/** Whoever has not asked for a minute hears no more (`subscribedMs` of the service): so often it is asked anew. */
 const askEveryMs = 20_000;
-/** Where a controller without a port for replies sends from, and hears. */
-const ownPort = 49_151;
 
 /**
  * Keeps being told over OSC: on a connection by keeping it, with datagrams by asking again before the target forgets

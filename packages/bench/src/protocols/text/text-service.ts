@@ -4,7 +4,7 @@ import type { ServiceSetting } from '../../units/settings.ts';
 import { decoded, fitInAddress, matchCommand } from '../../units/match-command.ts';
 import { act, count, deed, filled, guarded } from '../../units/doing.ts';
 import { isUp, type Standin } from '../../units/standin.ts';
-import { takeStreams } from '../take-streams.ts';
+import { keepsUp, takeStreams } from '../take-streams.ts';
 
 const longestLine = 16_384;
 
@@ -28,7 +28,7 @@ export function openText(standin: Standin, service: ServiceSetting, type: show.S
           count(standin, type.key, 'heard');
           const { answer, toAll } = obey(standin, type, line.slice(0, longestLine).trim());
           // whoever has a connection open hears what somebody else did
-          for (const each of toAll ? open : [stream]) each.write(`${answer}\r\n`);
+          for (const each of toAll ? open : [stream]) if (each === stream || keepsUp(each)) each.write(`${answer}\r\n`);
         });
     });
   });

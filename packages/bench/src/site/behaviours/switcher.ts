@@ -1,6 +1,7 @@
 import { show as core } from '@deep-patch/core';
 import type { Surroundings } from '../../units/surroundings.ts';
 import type { Standin } from '../../units/standin.ts';
+import { agentOf } from '../../protocols/http/agent.ts';
 import { requestWeb } from '../../protocols/http/web-client.ts';
 import { loseEntry } from './look-up-once.ts';
 
@@ -30,14 +31,14 @@ export function startsPlayout(site: Surroundings, switcher: Standin): void {
   });
 }
 
-async function start({ host, device }: Standin, { port }: core.Link, ip: number) {
-  return requestWeb(host, {
+async function start(switcher: Standin, { port }: core.Link, ip: number) {
+  return requestWeb(switcher.host, {
     ip,
     port,
     method: 'POST',
     path: '/clips/1/play',
     body: {},
     login: undefined,
-    agent: device.name,
+    agent: agentOf(switcher),
   });
 }
