@@ -170,6 +170,12 @@ test('an editor that was brought into step with its mixer goes on showing what i
   expect((await face('editor'))['main']).not.toBe('-20 dB');
   // it asks to be told by itself, without anything being moved at it
   expect([await main(-31), await main(-12)]).toEqual([true, true]);
+  // what is selected in the one view is selected in the other
+  const selected = async () => {
+    await act({ act: 'touch', deviceId: 'mixer', serviceKey: 'osc', command: 'select', args: [7] });
+    return (await face('editor'))['selected'] === '7';
+  };
+  expect(await eventually(selected)).toBe(true);
   // and the other way round: what is done at the editor is done at the mixer, and shows at both
   const up = { targetId: 'mixer', serviceKey: 'osc', command: 'main-level', args: [5], typed: '' };
   await act({ act: 'send_message', controllerId: 'editor', ...up });

@@ -134,6 +134,14 @@ export const mixer = makeType({
         sets: [{ parameter: 'main', value: '{level} dB' }],
         reply: { address: '/mixer/main/level', args: ['{level}'] },
       }),
+      command({
+        key: 'select',
+        label: 'Select a channel',
+        address: '/mixer/select',
+        args: [{ name: 'channel', type: 'i', min: 1, max: 32, example: 3 }],
+        sets: [{ parameter: 'selected', value: '{channel}' }],
+        reply: { address: '/mixer/select', args: ['{channel}'] },
+      }),
       command({ key: 'tell', label: 'Ask to be told what changes', address: '/mixer/tell' }),
     ]),
     midiService('midi', 'network MIDI', [
@@ -153,6 +161,7 @@ export const mixer = makeType({
   face: [
     { parameter: 'scene', start: '1' },
     { parameter: 'main', start: '0 dB' },
+    { parameter: 'selected', start: '1' },
     { parameter: 'mute 1', start: 'false' },
     { parameter: 'pan 1', start: '0' },
     ...[1, 2, 3, 4].map((channel) => ({ parameter: `fader ${channel}`, start: '0 dB' })),
