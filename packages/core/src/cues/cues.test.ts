@@ -44,6 +44,14 @@ const gateway = typeWith('gateway', {
         },
         { key: 'go', label: 'Go', address: '/go', trigger: 'true', args: [argument('on', 'i')], sets: [], reply: null },
         {
+          key: 'greet',
+          label: 'Greet',
+          address: '/greet',
+          args: [argument('who', 's', { list: 'callers' }), argument('words', 's')],
+          sets: [],
+          reply: null,
+        },
+        {
           key: 'cut',
           label: 'Cut',
           address: '/cut',
@@ -308,6 +316,7 @@ describe('what a target has now, beside what the show knows of it (6.11)', () =>
     { messages: [message('show', ['Rosa Lindquist']), message('show', ['Bram Okafor'])] },
     { messages: [{ ...message('show', []), command: null, typed: '/show Rosa Lindquist' }] },
     { messages: [message('show', ['Nobody'])] },
+    { messages: [message('greet', ['Rosa Lindquist', 'Rosa Lindquist'])] },
   );
   const now = (...names: string[]) =>
     structureNews(show, (id, list) => (id === 'gate' && list === 'callers' ? names : undefined));
@@ -320,7 +329,7 @@ describe('what a target has now, beside what the show knows of it (6.11)', () =>
     const [renamed] = now('Rosa L.', ...before.slice(1));
     expect(renamed).toMatchObject({
       list: 'callers',
-      gone: [{ name: 'Rosa Lindquist', now: 'Rosa L.', cues: 1, controls: 0 }],
+      gone: [{ name: 'Rosa Lindquist', now: 'Rosa L.', cues: 2, controls: 0 }],
       fresh: ['Rosa L.'],
     });
     expect(now('Bram Okafor', 'Ana')[0]).toMatchObject({ gone: [{ now: undefined }], fresh: ['Ana'] });
@@ -334,6 +343,8 @@ describe('what a target has now, beside what the show knows of it (6.11)', () =>
     const next = after(show, planTakeNames(show, news ?? expect.fail(), names));
     expect(next.cues['c-1']?.messages.map(({ args }) => args[0])).toEqual(['Rosa L.', 'Bram Okafor']);
     expect(next.cues['c-3']?.messages[0]?.args).toEqual(['Nobody']);
+    // what is said to somebody may be a name as well, and is none of the list
+    expect(next.cues['c-4']?.messages[0]?.args).toEqual(['Rosa L.', 'Rosa Lindquist']);
     expect(structureNews(next, () => names)).toEqual([]);
     // what the show knows is what findings go by
     expect(

@@ -8,7 +8,8 @@ import { destinationName } from './destination-name.ts';
 import { findSurfaces, surfaceWords } from './find-surfaces.ts';
 import { lampFor } from './lamps.ts';
 import { meaningsOf, offerOf } from './meanings.ts';
-import { controlFrom, planAssign, planAssignSeveral, planBanks, planControl } from './plan-assign.ts';
+import { offersTyped } from './offers-typed.ts';
+import { argsWithName, controlFrom, planAssign, planAssignSeveral, planBanks, planControl } from './plan-assign.ts';
 import { meaningWords } from './surface-words.ts';
 
 const strips = 4;
@@ -333,6 +334,22 @@ describe('a mixer over several surfaces (C56, C57)', () => {
     );
     expect(ran).toBe(300);
   });
+});
+
+test('a message that somebody types is a function with its values, of every target that understands it', () => {
+  const offers = ['level', 'mute', 'say', 'start'].map((key) => offered(base, key));
+  const typed = (text: string) => offersTyped(offers, text).map(({ offer, args }) => [offer.command.key, ...args]);
+  expect([typed('/level/3 -20'), typed('/say "good evening"')]).toEqual([
+    [['level', 3, -20]],
+    [['say', 'good evening']],
+  ]);
+  // words that look for a function are no message, and what nobody understands is none either
+  expect([typed('level'), typed('set level'), typed('/nothing 1')]).toEqual([[], [], []]);
+  const intent = { id: 'typed', control: movable(base, 'k-1'), layer: null, part: 'whole', instead: true } as const;
+  const put = { ...intent, offer: offered(base, 'say'), args: argsWithName(offered(base, 'say').command, 'Rosa') };
+  const next = after(base, planAssign(base, unit(base, 'left'), put));
+  // only an argument that takes a name from a list gets it
+  expect(next.assignments['typed']?.args).toEqual(['a']);
 });
 
 describe('names of destinations (5.2)', () => {
