@@ -136,6 +136,26 @@ test('a service that is opened by kind of client keeps a tablet out until somebo
   expect([await stop(), (await face('switcher'))['on air']]).toEqual([undefined, '5']);
 });
 
+test('out of its box it is reached by IPv6, even where the address of its box is the planned one and IPv6 is to be off', async () => {
+  const show = demoShow();
+  const [camera, row] = [show.devices['camera-1'], show.addresses['control-camera-1-lan']];
+  const ip = show.types['pan-tilt-camera']?.factory.ip ?? expect.fail('no factory address');
+  const planned = {
+    ...show,
+    devices: { ...show.devices, 'camera-1': { ...(camera ?? expect.fail('no camera')), ipv6: 'off' as const } },
+    addresses: { ...show.addresses, 'control-camera-1-lan': { ...(row ?? expect.fail('no address')), ip } },
+    // its menu is then the same to a letter
+    networks: {
+      ...show.networks,
+      control: { ...(show.networks['control'] ?? expect.fail()), vlan: null, gateway: null },
+    },
+  };
+  const { bench, act } = await demoBench(planned);
+  await act({ act: 'factory', deviceIds: ['camera-1'] });
+  const ways = await bench.handle({ kind: 'ways', showId: planned.id, deviceId: 'camera-1' });
+  expect((ways as contract.WayNow[]).find(({ way }) => way === 'web')).toMatchObject({ works: true });
+});
+
 test('a camera out of its case asks for an administrator before it does anything', async () => {
   const { act, unit, sounding } = await demoBench();
   await act({ act: 'factory', deviceIds: ['camera-1'] });

@@ -2,6 +2,7 @@ import { show as core, type contract } from '@deep-patch/core';
 import { answers, searches } from '../site/answers.ts';
 import type { Site } from '../site/site.ts';
 import { dotted } from '../ether/dotted.ts';
+import { factorySettings } from '../units/settings.ts';
 import { isUp, settingsOf, type Standin } from '../units/standin.ts';
 
 /** Ways that need a computer, with what has to be true of it. */
@@ -65,10 +66,14 @@ export const computersOf = (site: Site, other?: Standin): Standin[] =>
 async function reaches(computer: Standin, target: Standin): Promise<boolean> {
   if (await answers(computer, target)) return true;
   // by the address that it formed itself (RFC 4862 section 5.3), until it is set and IPv6 switched off
-  const isSet = core.isEqual(settingsOf(target).addresses, target.planned.addresses);
+  const isSet = core.isEqual(settingsOf(target).addresses, target.planned.addresses) && !isAsDelivered(target);
   const has6 = target.type.factory.linkLocal6 && !(target.device.ipv6 === 'off' && isSet);
   return has6 && sharesSegment(computer, target);
 }
+
+/** It has the addresses of its box, as somebody may have planned for it: nothing tells that it was set since. */
+const isAsDelivered = ({ memory, type }: Standin): boolean =>
+  memory.own !== undefined && core.isEqual(memory.own.addresses, factorySettings(type).addresses);
 
 /** Does an adapter of a computer hear one of a unit's, whatever their addresses: any, or one that is named? */
 export async function sharesSegment({ host }: Standin, target: Standin, own?: string, far?: string): Promise<boolean> {
