@@ -87,13 +87,19 @@ export const well = (page: Page) => page.getByRole('complementary');
 /** Gear, network and addresses of a job, as a crew sets it up from nothing. */
 export async function begin(page: Page, name: string, gear: string, units: string): Promise<string> {
   const showId = await newShow(page, name);
+  await furnish(page, showId, gear, units);
+  return showId;
+}
+
+/** The same in a show that is there already. */
+export async function furnish(page: Page, showId: string, gear: string, units: string): Promise<void> {
+  await page.goto(`/shows/${showId}/rig`);
   await pasteGear(page, gear);
   await takeIn(page, units);
   await page.goto(`/shows/${showId}/addresses?do=add`);
   await page.getByLabel('Range').fill('10.70.3.0/24');
   await page.getByRole('dialog').getByRole('button', { name: 'Add network' }).click();
   await placeRest(page);
-  return showId;
 }
 
 export async function runsOn(page: Page, showId: string, program: RegExp, computer: RegExp): Promise<void> {

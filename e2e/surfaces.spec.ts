@@ -6,19 +6,7 @@ import type { contract, Show } from '@deep-patch/core';
 import { expect, test, type Page } from '@playwright/test';
 import { freePort } from '../scripts/pg.mjs';
 import { kill, processesOf, runStart } from '../scripts/running-start.mjs';
-import {
-  begin,
-  cableUp,
-  link,
-  newShow,
-  pasteGear,
-  placeRest,
-  powerOn,
-  runsOn,
-  takeIn,
-  violations,
-  watchProblems,
-} from './steps.ts';
+import { begin, cableUp, furnish, link, newShow, powerOn, runsOn, violations, watchProblems } from './steps.ts';
 
 const bench = async (page: Page, showId: string): Promise<contract.BenchState> =>
   (await (await page.request.get(`/api/bench/${showId}`)).json()) as contract.BenchState;
@@ -260,13 +248,7 @@ test('a surface and a target of types of one’s own: its lamp follows what some
   const problems = watchProblems(page);
   const showId = await newShow(page, 'Own types');
   await ownTypes(page, showId);
-  await page.goto(`/shows/${showId}/rig`);
-  await pasteGear(page, 'item,type\nHorn,Fog horn\nStrip,Key strip\nHub,managed switch\n');
-  await takeIn(page, '3 units');
-  await page.goto(`/shows/${showId}/addresses?do=add`);
-  await page.getByLabel('Range').fill('10.70.4.0/24');
-  await page.getByRole('dialog').getByRole('button', { name: 'Add network' }).click();
-  await placeRest(page);
+  await furnish(page, showId, 'item,type\nHorn,Fog horn\nStrip,Key strip\nHub,managed switch\n', '3 units');
   await link(page, showId, 'Strip', [/^Horn/]);
   await cableUp(page, showId, [/^Horn/]);
   await powerOn(page, showId);

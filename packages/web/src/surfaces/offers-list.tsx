@@ -63,7 +63,9 @@ export function OffersList({ surface, onto, onPick }: Props) {
   const found = entries.filter(({ offer: { target, command, service }, said }) =>
     isMeant(`${target.name} ${command.label} ${said} ${service.label} ${command.address}`),
   );
-  const shown = [...typed, ...found];
+  // a message without values is the function itself: it is offered once
+  const asTyped = new Set(typed.map(entryId));
+  const shown = [...typed, ...found.filter((entry) => !asTyped.has(entryId(entry)))];
   return (
     <section className="grid gap-1.5">
       <h3 className="text-xs font-semibold text-mute">What targets offer</h3>

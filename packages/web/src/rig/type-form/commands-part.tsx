@@ -224,26 +224,19 @@ function NumberCells({
   readonly change: (patch: Partial<Argument>) => void;
   readonly n: number;
 }) {
-  const limit = (key: 'min' | 'max' | 'neutral', text: string) =>
-    change({ [key]: text.trim() === '' ? undefined : (numberOf(text) ?? undefined) });
   return (
     <>
-      <TextCell
-        label={`From ${n}`}
-        caption="From"
-        value={textOf(argument.min)}
-        width="w-16"
-        look="key"
-        onType={(text) => limit('min', text)}
-      />
-      <TextCell
-        label={`To ${n}`}
-        caption="To"
-        value={textOf(argument.max)}
-        width="w-16"
-        look="key"
-        onType={(text) => limit('max', text)}
-      />
+      {numbers.map(([key, caption, label]) => (
+        <TextCell
+          key={key}
+          label={`${label} ${n}`}
+          caption={caption}
+          value={textOf(argument[key])}
+          width="w-16"
+          look="key"
+          onType={(text) => change({ [key]: text.trim() === '' ? undefined : (numberOf(text) ?? undefined) })}
+        />
+      ))}
       <TextCell
         label={`Unit ${n}`}
         caption="Unit"
@@ -251,17 +244,15 @@ function NumberCells({
         width="w-16"
         onType={(unit) => change({ unit: unit || undefined })}
       />
-      <TextCell
-        label={`Neutral value ${n}`}
-        caption="Neutral"
-        value={textOf(argument.neutral)}
-        width="w-16"
-        look="key"
-        onType={(text) => limit('neutral', text)}
-      />
     </>
   );
 }
+
+const numbers = [
+  ['min', 'From', 'From'],
+  ['max', 'To', 'To'],
+  ['neutral', 'Neutral', 'Neutral value'],
+] as const;
 
 function Example({
   argument,
