@@ -82,6 +82,9 @@ export async function startServer(databaseUrl?: string, dataDir?: string, newKey
   };
 }
 
+/** How long a test waits for something to be told, in ms: a bound against hanging, not a measure, so that a busy machine is not a fault. */
+export const patience = 60_000;
+
 async function openSocket(url: string, showId: string) {
   const socket = new WebSocket(url);
   const messages: contract.LiveMessage[] = [];
@@ -94,7 +97,10 @@ async function openSocket(url: string, showId: string) {
   socket.send(JSON.stringify({ topic: 'join', showId }));
   const until = (check: (message: contract.LiveMessage) => boolean) =>
     new Promise<contract.LiveMessage>((done, refuse) => {
-      const timer = setTimeout(() => refuse(new Error(`not told; heard ${JSON.stringify(messages.slice(-5))}`)), 8_000);
+      const timer = setTimeout(
+        () => refuse(new Error(`not told; heard ${JSON.stringify(messages.slice(-5))}`)),
+        patience,
+      );
       const look = () => {
         const found = messages.find(check);
         if (!found) return;

@@ -9,7 +9,7 @@ import pg from 'pg';
 import { afterAll, beforeAll, describe, expect, test, vi } from 'vitest';
 import WebSocket from 'ws';
 import { FAST, startPostgres, stopPostgres } from '../../../../scripts/pg.mjs';
-import { startServer, type TestServer } from '../../test/running.ts';
+import { patience, startServer, type TestServer } from '../../test/running.ts';
 import { migrate } from '../db/migrate.ts';
 import { Hub } from './hub.ts';
 
@@ -99,7 +99,7 @@ describe('live topics', () => {
     for (const on of [true, false, true, false])
       last = (await server.call('POST', `${path}/power`, { deviceIds: ['host', 'desk', 'panel'], on })).body;
     await vi.waitUntil(() => tab.states().some(({ seq }) => seq === (last as contract.BenchState).seq), {
-      timeout: 8_000,
+      timeout: patience,
     });
     expect(tab.states().find(({ seq }) => seq === (last as contract.BenchState).seq)).toEqual(last);
     const news = tab.messages.filter(({ topic }) => topic === 'bench-news');
@@ -124,7 +124,7 @@ describe('live topics', () => {
     await server.room.unloadUnused(later);
     expect(await isLoaded()).toBe(true);
     tab.socket.close();
-    await vi.waitUntil(() => server.hub.here(id) === 0);
+    await vi.waitUntil(() => server.hub.here(id) === 0, { timeout: patience });
     await server.room.unloadUnused();
     expect(await isLoaded()).toBe(true);
     await server.room.unloadUnused(later);
@@ -169,7 +169,7 @@ describe('live topics', () => {
       return socket;
     };
     const [reads, sleeps] = [await open(), await open()];
-    await vi.waitFor(() => expect(hub.here('s')).toBe(2));
+    await vi.waitFor(() => expect(hub.here('s')).toBe(2), { timeout: patience });
     sleeps.pause();
     let heard = 0;
     reads.on('message', () => (heard += 1));
@@ -178,7 +178,7 @@ describe('live topics', () => {
     for (let told = 0; told < 60 && hub.here('s') === 2; told += 1) {
       const before = heard;
       hub.tell({ topic: 'tap', showId: 's', news });
-      await vi.waitFor(() => expect(heard).toBeGreaterThan(before));
+      await vi.waitFor(() => expect(heard).toBeGreaterThan(before), { timeout: patience });
     }
     expect([hub.here('s'), reads.readyState]).toEqual([1, WebSocket.OPEN]);
     hub.close();
@@ -200,7 +200,9 @@ describe('live topics', () => {
     };
     const [alive, dead] = [await open(true), await open(false)];
     await new Promise((done) => dead.once('close', done));
-    await vi.waitFor(() => expect([hub.here('s'), alive.readyState]).toEqual([1, WebSocket.OPEN]));
+    await vi.waitFor(() => expect([hub.here('s'), alive.readyState]).toEqual([1, WebSocket.OPEN]), {
+      timeout: patience,
+    });
     for (const nonsense of ['', '{', '{"topic":"x"}', '[]', JSON.stringify({ topic: 'join', showId: 5 })])
       alive.send(nonsense);
     await wait(250);
@@ -256,7 +258,7 @@ describe('failures of what stands below', () => {
 
   test(
     'the database stopped for ten seconds: clear problems meanwhile, then work goes on by itself and nothing is half-saved',
-    { timeout: 60_000 },
+    { timeout: 240_000 },
     async () => {
       const dir = mkdtempSync(join(tmpdir(), 'deep-patch-away-'));
       const { secretUrl, port } = await startPostgres(dir, { settings: FAST });
@@ -318,7 +320,7 @@ describe('failures of what stands below', () => {
       await holder.query(statement);
       const waiting = `select 1 from pg_stat_activity where datname = current_database() and wait_event_type = 'Lock'`;
       const asked = await steps(own, async (count) => {
-        await vi.waitUntil(async () => (await watcher.query(waiting)).rowCount === count, { timeout: 20_000 });
+        await vi.waitUntil(async () => (await watcher.query(waiting)).rowCount === count, { timeout: patience });
       });
       await holder.query('rollback');
       await Promise.all([holder.end(), watcher.end()]);
