@@ -43,6 +43,7 @@ const rooms = [
   'bringup',
   'surfaces',
   'cues',
+  'onair',
   'timecode',
   'wall',
   'handover',

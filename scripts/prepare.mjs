@@ -103,6 +103,12 @@ export const fonts = {
 };
 export const oscTools = { name: 'liblo-tools', what: 'OSC tools', isThere: () => existsSync('/usr/bin/oscsend') };
 
+export const ltcTools = {
+  name: 'libltc-dev gcc libc6-dev',
+  what: 'a decoder of linear time code',
+  isThere: () => existsSync('/usr/include/ltc.h') && existsSync('/usr/bin/gcc'),
+};
+
 export const captureTools = {
   name: 'tcpdump tshark',
   what: 'capture tools',

@@ -9,6 +9,7 @@ import {
   ensureDebian,
   ensurePackages,
   fonts,
+  ltcTools,
   oscTools,
   postgres,
   root,
@@ -17,7 +18,7 @@ import {
 
 checkNode();
 ensurePackages();
-ensureDebian([postgres, chromium, fonts, ...(process.getuid() === 0 ? [oscTools, captureTools] : [])]);
+ensureDebian([postgres, chromium, fonts, ...(process.getuid() === 0 ? [oscTools, captureTools, ltcTools] : [])]);
 mkdirSync(join(root, 'test-results'), { recursive: true });
 
 /** What is built once is not built again by a runner, under the feet of the other. */

@@ -22,6 +22,19 @@ export const fullFrame = ({ hours, minutes, seconds, frames, rate }: MtcTime): M
   0xf7,
 ];
 
+/** A piece of time code by itself: which of the eight and its four bits, or a whole time. */
+export type MtcPiece =
+  | { readonly kind: 'quarter'; readonly piece: number; readonly value: number }
+  | { readonly kind: 'full'; readonly time: MtcTime };
+
+/** Reads one message of MIDI time code; undefined where it is none. */
+export function readMtc(message: MidiMessage): MtcPiece | undefined {
+  if (message[0] === 0xf1 && message.length === 2 && (message[1] ?? 0) < 0x80)
+    return { kind: 'quarter', piece: (message[1] ?? 0) >> 4, value: (message[1] ?? 0) & 15 };
+  const time = message[0] === 0xf0 ? readFullFrame(message) : undefined;
+  return time && { kind: 'full', time };
+}
+
 /** Collects quarter frames and full frames; gives a time once all eight pieces came in order, forwards or backwards. */
 export class MtcReader {
   private pieces: (number | undefined)[] = [];
