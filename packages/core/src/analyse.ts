@@ -24,6 +24,8 @@ import {
   type Sounding,
 } from './links/index.ts';
 import { cueWords, findCues } from './cues/index.ts';
+import { airWords, findOnAir } from './onair/index.ts';
+import { findTimecode, timecodeWords } from './timecode/index.ts';
 import { findSurfaces, surfaceWords } from './surfaces/index.ts';
 import { findRig, rigWords } from './rig/index.ts';
 import { lazily, memoOf, type Seen, type Show } from './show/index.ts';
@@ -70,6 +72,8 @@ export function analyse(show: Show, seen: Seen, now: number): Analysis {
     ...findLinks(show, soundings),
     ...findSurfaces(show),
     ...findCues(show),
+    ...findOnAir(show),
+    ...findTimecode(show),
   ]).map(withUntriedMarked);
   const offered = withFixesOf(show, soundings, findings);
   return {
@@ -102,6 +106,8 @@ const words = {
   links: linkWords,
   surfaces: surfaceWords,
   cues: cueWords,
+  onair: airWords,
+  timecode: timecodeWords,
 } as const;
 
 /** The sentences of a finding, from the words of its room, with what it stops. */

@@ -5,6 +5,7 @@ export * as contract from './contract/index.ts';
 export * as cues from './cues/index.ts';
 export * as findings from './findings/index.ts';
 export * as links from './links/index.ts';
+export * as onair from './onair/index.ts';
 export * as rig from './rig/index.ts';
 export * as surfaces from './surfaces/index.ts';
 export * as show from './show/index.ts';

@@ -16,6 +16,8 @@ import {
 } from './links/index.ts';
 import { slotShared } from './links/slot-shared.ts';
 import { cueRules } from './cues/index.ts';
+import { airRules } from './onair/index.ts';
+import { timeRules } from './timecode/index.ts';
 import { surfaceRules } from './surfaces/index.ts';
 import { rigFacts } from './rig/facts.ts';
 import { rigRules } from './rig/find-rig.ts';
@@ -141,6 +143,8 @@ export class StandingAnalysis {
     this.lookWith([slotShared], show);
     this.lookWith(surfaceRules, show);
     this.lookWith(cueRules, show);
+    this.lookWith(airRules, show);
+    this.lookWith(timeRules, show);
     const asFound = this.want(
       () => {
         read(this.foundSource);

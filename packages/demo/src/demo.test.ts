@@ -105,6 +105,9 @@ describe('Harbour Finals', () => {
       'stops address_not_placed',
       'stops port_interchanged',
       'stops port_slip',
+      'stops time_name_differs',
+      'stops time_no_session',
+      'stops time_rate_differs',
       'risky firmware_below',
       'risky partner_versions',
       'risky partner_versions',
@@ -119,6 +122,8 @@ describe('Harbour Finals', () => {
       'risky service_version_below',
       'risky moves_little',
       'risky cue_name_unknown',
+      'risky clip_unplayable',
+      'risky list_follows_selection',
       'note alike_differ',
       'note known_login',
       'note no_copy',
@@ -128,6 +133,7 @@ describe('Harbour Finals', () => {
       'note ipv6_on',
       'note waiting',
       'note odd_unassigned',
+      'note action_runs_over',
     ]);
     expect(unique(findings.map(({ key }) => key))).toBe(true);
   });
@@ -184,6 +190,8 @@ describe('Harbour Finals', () => {
         'odd_unassigned',
         'several_writers',
         'factory_inside',
+        'clip_unplayable',
+        'action_runs_over',
       ]),
     );
   });

@@ -1,5 +1,6 @@
 import { show as core, type Show } from '@deep-patch/core';
 import { addresses, blocks, cables, devices, licences, links, networks, passwords, services } from './harbour-rows.ts';
+import { clips, inputRules, timeHops } from './harbour-on-air.ts';
 import { assignments, banks, cues } from './harbour-surfaces.ts';
 import { shippedLibrary, typeLibrary } from './type-library.ts';
 
@@ -23,6 +24,9 @@ export function demoShow(id = 'harbour-finals'): Show {
     assignments,
     banks,
     cues,
+    inputRules,
+    clips,
+    timeHops,
   };
   const rows = Object.entries(tables).map(([name, list]) => [
     name,

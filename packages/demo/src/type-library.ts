@@ -31,6 +31,7 @@ import {
   mixer,
   stageRack,
   timecodeDisplay,
+  timecodeInterface,
   timecodeSource,
 } from './models/sound-and-light.ts';
 
@@ -60,6 +61,7 @@ export const typeLibrary: readonly TypeContent[] = [
   amplifier,
   timecodeSource,
   timecodeDisplay,
+  timecodeInterface,
   recorder,
   projector,
   laptop,

@@ -42,5 +42,5 @@ export { changeover, usbWays } from './changeover.ts';
 export type { ChangeoverStep, Stage, UsbWay } from './changeover.ts';
 export { planSocketAsPlanned, planSocketVlan, vlanGrid } from './vlan-grid.ts';
 export type { GridSocket, Membership, VlanGrid } from './vlan-grid.ts';
-export { inputTable, layerOf, picturePaths } from './picture-inputs.ts';
+export { inputsOf, inputTable, layerOf, picturePaths, switchersById } from './picture-inputs.ts';
 export type { InputKind, InputLine, Layer, PathLine } from './picture-inputs.ts';

@@ -24,6 +24,7 @@ import {
   settingKinds,
   commitActs,
   lampMeanings,
+  timeFormats,
   licenceScopes,
 } from './words.ts';
 
@@ -259,6 +260,35 @@ export const typeSchema = z.strictObject({
     .array(z.strictObject({ key: idSchema, label: nameSchema, names: z.array(nameSchema).max(500) }))
     .max(8)
     .default([]),
+  /**
+   * A player: milliseconds from an order to the first moving frame, with how much that varies on the bench, and what it
+   * can play. No codecs named: nobody has said.
+   */
+  plays: z
+    .strictObject({
+      startMs: z.number().min(0).max(60_000),
+      jitterMs: z.number().min(0).max(60_000),
+      codecs: z.array(shortText.min(1)).max(64).default([]),
+      most: z
+        .strictObject({ width: z.int().min(1), height: z.int().min(1), fps: z.number().min(1) })
+        .nullable()
+        .default(null),
+      /** The lowest version from which several of them play frame for frame together; null where none does. */
+      togetherFrom: shortText.nullable().default(null),
+    })
+    .nullable()
+    .default(null),
+  /** What it does with time code: what it takes in and gives out, and how many inputs may be chosen at once. */
+  timecode: z
+    .strictObject({
+      takes: z.array(z.enum(timeFormats)).max(timeFormats.length),
+      gives: z.array(z.enum(timeFormats)).max(timeFormats.length),
+      inputs: z.int().min(1).max(64).nullable().default(null),
+      /** It makes time code by itself: a source, or a generator for tests. */
+      makes: z.boolean().default(false),
+    })
+    .nullable()
+    .default(null),
   /** What its own screen shows on the bench: parameter and starting value. */
   face: z
     .array(z.strictObject({ parameter: nameSchema, start: shortText }))

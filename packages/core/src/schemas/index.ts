@@ -12,11 +12,13 @@ export {
   networkPurposes,
   powerFeeds,
   protocols,
+  rateKeys,
   replyRules,
   settingKinds,
   settingWays,
   socketRoles,
   systems,
+  timeFormats,
 } from './words.ts';
 export { hostNamePattern, limits } from './limits.ts';
 export {

@@ -19,6 +19,8 @@ export const limits = {
   sources: 10_000,
   lengthM: 100_000,
   delayMs: 10_000,
+  /** Frames. */
+  takeDelay: 250,
 } as const;
 
 /** One label of a host name (RFC 1123 section 2.1), or nothing. */

@@ -1,6 +1,8 @@
 import { z } from 'zod';
 import { kindSchema, typeFaults, typeSchema as typeShape } from './device-type.ts';
 import { cueSchema } from './cues.ts';
+import { clipSchema, inputRuleSchema } from './onair.ts';
+import { timeHopSchema } from './timecode.ts';
 import {
   argumentsSchema,
   count,
@@ -32,6 +34,7 @@ import {
   inputKinds,
   media,
   networkPurposes,
+  rateKeys,
   settingKinds,
 } from './words.ts';
 
@@ -152,6 +155,14 @@ export const deviceSchema = z.strictObject({
   sharing: shortText.default(''),
   /** The named group of alike ones that it moves together with, as it was asked for when they first met. */
   peers: shortText.default(''),
+  /** The rate at which it works: of pictures, or of the time code that it makes or waits for. */
+  rate: z.enum(rateKeys).nullable().default(null),
+  /** Of a switcher: frames from the cut until the bus changes; null is none. */
+  takeDelay: count(limits.takeDelay).nullable().default(null),
+  /** Of several sources of time code it is the one that leads. */
+  leads: z.boolean().default(false),
+  /** What it is used for where it moves together with others, such as lyrics, notices, stage monitor. */
+  usedFor: shortText.default(''),
   /** Names in lists of its own, as they were last taken over from it; of any other list those of its type count. */
   names: z
     .array(z.strictObject({ list: idSchema, names: z.array(nameSchema).max(500) }))
@@ -397,6 +408,9 @@ export const schemas = {
   assignments: assignmentSchema,
   banks: bankSchema,
   cues: cueSchema,
+  inputRules: inputRuleSchema,
+  clips: clipSchema,
+  timeHops: timeHopSchema,
 } as const;
 
 export type TableName = keyof typeof schemas;

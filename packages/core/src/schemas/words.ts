@@ -128,5 +128,23 @@ export const assignmentDeeds = ['command', 'choose_target', 'show_layer', 'machi
 /** What is done to a machine itself. */
 export const machineActs = ['wake', 'save', 'close', 'restart', 'shut_down'] as const;
 
+/** What going on air does: nothing, a start once the input is on air, or a start with the cut, before it is. */
+export const takings = ['nothing', 'when_on_air', 'with_cut'] as const;
+
+/** What leaving does: nothing, the player stops and is dark, it holds its last picture, or makes its next item ready. */
+export const leavings = ['nothing', 'stop', 'hold', 'next'] as const;
+
+/** Which list a switcher is offered: the one that somebody has selected at the player, or always the same. */
+export const offeredLists = ['selected', 'fixed'] as const;
+
+/** Rates of pictures and of time code (SMPTE ST 12-1, and ST 12-3 above 30); `df` is drop-frame. */
+export const rateKeys = [
+  ...(['23.976', '24', '25', '29.97', '29.97df', '30'] as const),
+  ...(['47.952', '48', '50', '59.94', '59.94df', '60'] as const),
+] as const;
+
+/** As what time code travels: linear (ST 12-1) as sound, MIDI time code over a cable, or in a session of RTP-MIDI. */
+export const timeFormats = ['linear', 'midi', 'network_midi'] as const;
+
 /** The fader that stands apart from the strips: a bus by an assignment of its own, or one more channel, which stays or follows the layer. */
 export const oddFaders = ['none', 'bus', 'channel', 'channel_of_layer'] as const;

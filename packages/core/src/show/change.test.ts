@@ -256,6 +256,9 @@ describe('what may be left out of a row', () => {
       place: 0,
     },
     cues: { id: 'a', number: 1, name: 'A', controllerId: 'd' },
+    inputRules: { id: 'a', switcherId: 's', input: 5 },
+    clips: { id: 'a', deviceId: 'd', list: 'Main', place: 0, name: 'opener.mov' },
+    timeHops: { id: 'a', fromId: 'a', toId: 'b', format: 'linear' },
   };
 
   test.each(Object.keys(rows) as (keyof typeof rows)[])('has the value that the schema gives it: %s', (table) =>

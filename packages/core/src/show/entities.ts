@@ -59,6 +59,10 @@ const usual: { readonly [T in FlatTable]: Usual<T> } = {
     peers: '',
     names: [],
     accounts: [],
+    rate: null,
+    takeDelay: null,
+    leads: false,
+    usedFor: '',
   },
   interfaces: {},
   addresses: { method: 'static' },
@@ -102,6 +106,9 @@ const usual: { readonly [T in FlatTable]: Usual<T> } = {
   },
   banks: { offset: null, odd: 'none' },
   cues: { enabled: true, starts: { by: 'hand' }, messages: [], note: '', proved: null },
+  inputRules: { goes: 'with_cut', leaves: 'hold', offers: 'selected', list: '', channel: '', measured: null },
+  clips: { seconds: null, form: null, title: '', actions: [] },
+  timeHops: { says: '', hears: '', input: '' },
 };
 
 /** Every table of a show, in an order in which each refers only to those before it. */
@@ -125,6 +132,9 @@ export const tableNames = [
   'assignments',
   'banks',
   'cues',
+  'inputRules',
+  'clips',
+  'timeHops',
 ] as const satisfies readonly TableName[];
 
 /**
@@ -166,3 +176,8 @@ export type Bank = Row<'banks'>;
 export type Cue = Row<'cues'>;
 export type CueMessage = Cue['messages'][number];
 export type CueStart = Cue['starts'];
+export type InputRule = Row<'inputRules'>;
+export type Clip = Row<'clips'>;
+export type TimeHop = Row<'timeHops'>;
+export type TimeFormat = TimeHop['format'];
+export type RateKey = NonNullable<Device['rate']>;

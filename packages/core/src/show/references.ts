@@ -24,6 +24,10 @@ const references: readonly { from: TableName; column: string; to: TableName }[] 
   { from: 'banks', column: 'deviceId', to: 'devices' },
   { from: 'banks', column: 'targetId', to: 'devices' },
   { from: 'cues', column: 'controllerId', to: 'devices' },
+  { from: 'inputRules', column: 'switcherId', to: 'devices' },
+  { from: 'clips', column: 'deviceId', to: 'devices' },
+  { from: 'timeHops', column: 'fromId', to: 'devices' },
+  { from: 'timeHops', column: 'toId', to: 'devices' },
 ];
 
 /** Rows to remove with the given ones because they would point nowhere, found table by table. */

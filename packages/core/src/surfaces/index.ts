@@ -1,3 +1,4 @@
+export { freeLinkId } from './free-link-id.ts';
 export { controlAt, controlsOf, gridOf, layersOf, regionAt, surfacesOf } from './controls.ts';
 export { endToEnd, forArgument, neutralOf, positionFor, reached, takesOver, transferred } from './transfer.ts';
 export { fitOf, isOn, lossOf } from './fits.ts';

@@ -10,7 +10,8 @@ import {
   timeAfter,
   timeWords,
 } from './count.ts';
-import { framesPerDay, rateKeys, rates, type Rate } from './rates.ts';
+import { rateKeys } from '../show/index.ts';
+import { framesPerDay, rates, type Rate } from './rates.ts';
 
 /** A clock that counts as somebody would aloud: on by one, and over the numbers that the rule leaves out. */
 function* countedAloud({ counts, drops }: Rate): Generator<[number, number, number, number]> {

@@ -10,12 +10,17 @@ export {
   timeAfter,
   timeWords,
 } from './count.ts';
-export { carriedRates, framesPerDay, framesPerSecond, rateKeys, rates } from './rates.ts';
+export { carriedRates, framesPerDay, framesPerSecond, rates } from './rates.ts';
 export { breakWords, clockWords, codeWords, readingLines, userBitsWords } from './reading-words.ts';
 export { MidiReader } from './midi-reading.ts';
 export { ReadingBuilder, timesFrom } from './reading.ts';
 export type { Break } from './breaks.ts';
 export type { CodeTime, Converted, TypedTime } from './count.ts';
-export type { Rate, RateKey } from './rates.ts';
+export type { Rate } from './rates.ts';
 export type { MidiReading } from './midi-reading.ts';
 export type { Reading, Word } from './reading.ts';
+export { chainsOf, hopOf, nameBreak, saidName } from './chain.ts';
+export { findTimecode, timecodeWords, timeRules } from './find-timecode.ts';
+export { formatWords } from './rules/chains.ts';
+export { midiServiceOf, planHop, planRemoveHop, sharedFormats } from './plan-hops.ts';
+export type { Chain, Hop, HopFault, Station } from './chain.ts';

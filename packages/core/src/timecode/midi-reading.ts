@@ -1,7 +1,8 @@
 import { BreakList, type Break } from './breaks.ts';
 import { framesOf, timeAfter, type CodeTime } from './count.ts';
 import { Pace } from './pace.ts';
-import { framesPerDay, framesPerSecond, rates, type Rate, type RateKey } from './rates.ts';
+import { framesPerDay, framesPerSecond, rates, type Rate } from './rates.ts';
+import type { RateKey } from '../show/index.ts';
 import { Thinned } from './thinned.ts';
 
 /** Rates by their number in the code (MIDI 1.0 detailed specification, MIDI time code, quarter frame messages). */

@@ -1,3 +1,5 @@
+import type { RateKey } from '../show/index.ts';
+
 /**
  * A rate at which time code counts (SMPTE ST 12-1 section 4, and ST 12-3 above 30). `counts`: frame numbers in a second
  * of the code; `over` / `under`: frames in a true second; `drops`: numbers left out at each minute but every tenth.
@@ -10,22 +12,6 @@ export interface Rate {
   readonly under: number;
   readonly drops: number;
 }
-
-export const rateKeys = [
-  '23.976',
-  '24',
-  '25',
-  '29.97',
-  '29.97df',
-  '30',
-  '47.952',
-  '48',
-  '50',
-  '59.94',
-  '59.94df',
-  '60',
-] as const;
-export type RateKey = (typeof rateKeys)[number];
 
 /** Those that linear time code and MIDI time code can carry: no more than 30 numbers in a second. */
 export const carriedRates = ['23.976', '24', '25', '29.97', '29.97df', '30'] as const satisfies readonly RateKey[];

@@ -1,7 +1,8 @@
 import { BreakList, type Break } from './breaks.ts';
 import { framesOf, isDropped, timeAfter, type CodeTime } from './count.ts';
 import { Pace } from './pace.ts';
-import { carriedRates, framesPerDay, framesPerSecond, rates, type Rate, type RateKey } from './rates.ts';
+import { carriedRates, framesPerDay, framesPerSecond, rates, type Rate } from './rates.ts';
+import type { RateKey } from '../show/index.ts';
 import { Thinned } from './thinned.ts';
 
 /** One word of linear time code as it was heard; places in samples. */

@@ -36,6 +36,7 @@ export const callerGateway = makeType({
   model: 'caller-gateway',
   name: 'Caller gateway',
   kind: 'caller',
+  sockets: [lanSocket, pictureOut('out-1', 'picture out', 'hdmi')],
   services: [
     oscService({ receivePort: 9310, sendPort: 9311 }, [
       command({
@@ -57,6 +58,7 @@ export const callerGateway = makeType({
     ]),
   ],
   lists: [
+    { key: 'channels', label: 'channels', names: ['Channel 1', 'Channel 2', 'Channel 3', 'Channel 4'] },
     {
       key: 'callers',
       label: 'callers',

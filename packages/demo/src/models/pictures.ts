@@ -44,6 +44,30 @@ export const switcher = makeType({
         reply: { address: '/on-air', args: ['{input}'] },
       }),
       command({
+        key: 'fade',
+        label: 'Bring an input on air over some frames',
+        method: 'PUT',
+        address: '/on-air/{input}/over/{frames}',
+        args: [
+          { name: 'input', type: 'i', min: 1, max: 8, example: 5 },
+          { name: 'frames', type: 'i', min: 1, max: 250, example: 25, unit: 'frames' },
+        ],
+        sets: [{ parameter: 'on air', value: '{input}' }],
+        reply: { address: '/on-air', args: ['{input}'] },
+      }),
+      command({
+        key: 'load-still',
+        label: 'Load a still into a place',
+        method: 'PUT',
+        address: '/stills/{place}/{name}',
+        args: [
+          { name: 'place', type: 'i', min: 1, max: 8, example: 1 },
+          { name: 'name', type: 's', example: 'final-board.png' },
+        ],
+        sets: [{ parameter: 'still', value: '{place}: {name}' }],
+        reply: { address: '/stills/{place}', args: ['{name}'] },
+      }),
+      command({
         key: 'take-delay',
         label: 'Set the take delay of playout',
         method: 'PUT',
@@ -65,6 +89,8 @@ export const switcher = makeType({
   ],
   face: [
     { parameter: 'on air', start: '1' },
+    { parameter: 'next', start: '—' },
+    { parameter: 'still', start: '—' },
     { parameter: 'take delay', start: '0 frames' },
   ],
   features: [
@@ -231,6 +257,7 @@ export const mediaServer = makeType({
     { key: 'lan', label: 'control' },
     { key: 'media', label: 'media' },
   ],
+  timecode: { takes: ['network_midi', 'midi'], gives: [], inputs: 1, makes: false },
   ways: [{ way: 'system' }],
   commits: [{ of: 'service', acts: [{ act: 'restart_program', seconds: 30 }] }],
   features: [
@@ -299,6 +326,32 @@ export const playout = makeType({
           sets: [{ parameter: 'clip', value: 'stopped' }],
           reply: { address: '/clips', args: ['0'] },
         }),
+        command({
+          key: 'hold',
+          label: 'Hold the picture',
+          method: 'POST',
+          address: '/clips/hold',
+          sets: [{ parameter: 'clip', value: 'holds' }],
+          reply: { address: '/clips', args: ['0'] },
+        }),
+        command({
+          key: 'ready',
+          label: 'Make a clip ready',
+          method: 'POST',
+          address: '/clips/{clip}/ready',
+          args: [{ name: 'clip', type: 'i', min: 1, max: 500, example: 1 }],
+          sets: [{ parameter: 'clip', value: 'ready {clip}' }],
+          reply: { address: '/clips', args: ['{clip}'] },
+        }),
+        command({
+          key: 'select',
+          label: 'Select a list',
+          method: 'PUT',
+          address: '/lists/{list}',
+          args: [{ name: 'list', type: 's', example: 'Sailors' }],
+          sets: [{ parameter: 'list', value: '{list}' }],
+          reply: { address: '/lists', args: ['{list}'] },
+        }),
         command({ key: 'state', label: 'Ask what plays', method: 'GET', address: '/clips/state' }),
       ],
       [
@@ -315,7 +368,19 @@ export const playout = makeType({
       ],
     ),
   ],
-  face: [{ parameter: 'clip', start: 'ready' }],
+  face: [
+    { parameter: 'clip', start: 'ready' },
+    { parameter: 'picture', start: 'first frame, still' },
+    { parameter: 'list', start: '—' },
+    { parameter: 'title', start: '—' },
+  ],
+  plays: {
+    startMs: 105,
+    jitterMs: 80,
+    codecs: ['H.264', 'H.265', 'VC-3', 'PCM', 'AAC', 'PNG', 'JPEG'],
+    most: { width: 3840, height: 2160, fps: 60 },
+    togetherFrom: null,
+  },
   most: { sources: null, controllers: 1 },
   erases: ['the play list'],
 });

@@ -5,11 +5,20 @@ const cue = { name: 'cue', type: 'i', min: 1, max: 9999, example: 31 } as const;
 const fade = { name: 'fade', type: 'f', min: 0, max: 600, unit: 's', example: 4 } as const;
 const level = { name: 'level', type: 'f', min: -90, max: 10, unit: 'dB', example: -6, neutral: 0 } as const;
 
+const chooseTimecode = command({
+  key: 'source',
+  label: 'Choose the time code to follow',
+  address: 'program-change 1 {source}',
+  args: [{ name: 'source', type: 'i', min: 0, max: 127, example: 1 }],
+  sets: [{ parameter: 'follows', value: 'time code {source}' }],
+});
+
 export const lightingDesk = makeType({
   model: 'lighting-desk',
   name: 'Lighting desk',
   kind: 'lighting',
   factoryIp: '10.88.0.60',
+  timecode: { takes: ['network_midi', 'midi'], gives: [], inputs: 1, makes: false },
   services: [
     oscService(
       {
@@ -56,8 +65,11 @@ export const lightingDesk = makeType({
         }),
       ],
     ),
+    midiService('timecode', 'time code in', [chooseTimecode]),
   ],
   face: [
+    { parameter: 'time code', start: 'none' },
+    { parameter: 'follows', start: 'any' },
     { parameter: 'cue', start: '—' },
     { parameter: 'state', start: 'idle' },
     { parameter: 'master', start: '1' },
@@ -263,7 +275,29 @@ export const timecodeSource = makeType({
   name: 'Timecode source',
   kind: 'timecode',
   drives: ['midi'],
+  timecode: { takes: [], gives: ['linear', 'network_midi'], inputs: null, makes: true },
   face: [{ parameter: 'time code', start: '00:00:00:00' }],
+  power: [{ feed: 'supply' }],
+});
+
+/** Hears linear time code as sound, and says it as MIDI; made for the way into whatever takes no sound. */
+export const timecodeInterface = makeType({
+  model: 'timecode-interface',
+  name: 'Timecode interface',
+  kind: 'timecode',
+  drives: ['midi'],
+  timecode: {
+    takes: ['linear', 'midi', 'network_midi'],
+    gives: ['network_midi', 'midi', 'linear'],
+    inputs: 1,
+    makes: false,
+  },
+  services: [midiService('timecode', 'time code in', [chooseTimecode])],
+
+  face: [
+    { parameter: 'time code', start: 'none' },
+    { parameter: 'follows', start: 'any' },
+  ],
   power: [{ feed: 'supply' }],
 });
 
@@ -272,6 +306,7 @@ export const timecodeDisplay = makeType({
   model: 'timecode-display',
   name: 'Timecode display',
   kind: 'timecode',
+  timecode: { takes: ['linear', 'midi', 'network_midi'], gives: ['midi'], inputs: 1, makes: false },
   services: [
     midiService('timecode', 'time code in', [
       command({

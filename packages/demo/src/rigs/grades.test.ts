@@ -19,6 +19,8 @@ const grades: Readonly<Record<findings.Grade, readonly string[]>> = {
     'message_unknown_command',
     'surface_no_way bank_no_way command_gone value_unfit control_unfit client_scope',
     'cue_target_gone cue_no_way cue_value_unfit cue_circle',
+    'time_cannot_give time_cannot_take time_name_differs time_rate_differs time_no_session time_merger_needed',
+    'time_circle time_makes_nothing list_unknown channel_unknown',
     'reply_no_way_back reply_other_reply_port reply_replies_elsewhere reply_reply_port_taken',
   ],
   risky: [
@@ -32,10 +34,13 @@ const grades: Readonly<Record<findings.Grade, readonly string[]>> = {
     'peers_apart control_gone two_meanings moves_little sends_beyond without_counterpart essential_missing banks_overlap',
     'cue_command_unknown cue_does_not_trigger cue_name_unknown cue_name_doubled cue_number_shared cue_fires_twice cue_too_fast',
     'partner_versions gateways_short stations_share parts_moved platform_other_system platform_too_old seats_short too_many_sources',
+    'input_kind_differs channel_doubled take_delay_short list_follows_selection action_beyond clip_unplayable',
+    'time_input_shared time_who_leads time_station_outside',
     'too_many_controllers accessory_missing firmware_below chain_too_deep too_long_for_rate native_differs socket_other_vlan input_differs input_doubled',
   ],
   note: [
     'block_outside block_tight factory_inside gateway_idle network_tight on_no_network pool_over_block public_range',
+    'input_label_doubled action_runs_over actions_close not_frame_accurate time_no_rate',
     'waiting ipv6_on alike_differ alike_pair converter_needed feature_unclear feature_unknown known_login names_differ newer_hidden',
     'control_lossy lamp_unlabelled lamp_none lamp_one_colour destination_doubled banks_gap banks_beyond odd_unassigned',
     'no_copy on_battery partner_unknown platform_unknown platform_unsaid seats_idle grade_unknown lengths_unknown loop_held several_writers',

@@ -57,18 +57,19 @@ export const statements: Readonly<Record<show.TableName, Statements>> = {
     select: `select id, rev, type_id as "typeId", name, unit, place, firmware, note, serial,
         host_name as "hostName", swaps, variant, runs_on as "runsOn", adapter, system, system_version as "systemVersion", features, sources, packed, feed, circuit,
         saved_on::text as "savedOn", done, ipv6, socket_vlans as "socketVlans", inputs, sharing, peers,
-        accounts, names
+        accounts, names, rate, take_delay as "takeDelay", leads, used_for as "usedFor"
       from device where show_id = $1 and ($2::text[] is null or id = any($2))`,
     insert: `insert into device (show_id, id, rev, type_id, name, unit, place, firmware, note, serial,
         host_name, swaps, variant, runs_on, adapter, system, system_version, features, sources, packed, feed, circuit, saved_on, done, ipv6,
-        socket_vlans, inputs, sharing, peers, accounts, names)
+        socket_vlans, inputs, sharing, peers, accounts, names, rate, take_delay, leads, used_for)
       select $1, id, rev, "typeId", name, unit, place, firmware, note, serial, "hostName", swaps, variant, "runsOn", adapter, system,
         "systemVersion", features, sources, packed, feed, circuit, "savedOn", done, ipv6, "socketVlans", inputs, sharing, peers,
-        accounts, names
+        accounts, names, rate, "takeDelay", leads, "usedFor"
       from jsonb_to_recordset($2::jsonb) as r(id text, rev integer, "typeId" text, name text, unit integer, place text,
         firmware text, note text, serial text, "hostName" text, swaps integer, variant text, "runsOn" text, adapter text, system text,
         "systemVersion" text, features text[], sources integer, packed text[], feed text, circuit text, "savedOn" date, done text[],
-        ipv6 text, "socketVlans" jsonb, inputs jsonb, sharing text, peers text, accounts jsonb, names jsonb)`,
+        ipv6 text, "socketVlans" jsonb, inputs jsonb, sharing text, peers text, accounts jsonb, names jsonb, rate text,
+        "takeDelay" integer, leads boolean, "usedFor" text)`,
     remove: `delete from device where show_id = $1 and id = any($2)`,
   },
   interfaces: {
@@ -202,5 +203,32 @@ export const statements: Readonly<Record<show.TableName, Statements>> = {
       from jsonb_to_recordset($2::jsonb) as r(id text, rev integer, number double precision, name text, "controllerId" text,
         enabled boolean, starts jsonb, messages jsonb, note text, proved jsonb)`,
     remove: `delete from cue where show_id = $1 and id = any($2)`,
+  },
+  inputRules: {
+    select: `select id, rev, switcher_id as "switcherId", input, goes, leaves, offers, list, channel, measured
+      from input_rule where show_id = $1 and ($2::text[] is null or id = any($2))`,
+    insert: `insert into input_rule (show_id, id, rev, switcher_id, input, goes, leaves, offers, list, channel, measured)
+      select $1, id, rev, "switcherId", input, goes, leaves, offers, list, channel, measured
+      from jsonb_to_recordset($2::jsonb) as r(id text, rev integer, "switcherId" text, input integer, goes text, leaves text,
+        offers text, list text, channel text, measured jsonb)`,
+    remove: `delete from input_rule where show_id = $1 and id = any($2)`,
+  },
+  clips: {
+    select: `select id, rev, device_id as "deviceId", list, place, name, seconds, form, title, actions
+      from clip where show_id = $1 and ($2::text[] is null or id = any($2))`,
+    insert: `insert into clip (show_id, id, rev, device_id, list, place, name, seconds, form, title, actions)
+      select $1, id, rev, "deviceId", list, place, name, seconds, form, title, actions
+      from jsonb_to_recordset($2::jsonb) as r(id text, rev integer, "deviceId" text, list text, place integer, name text,
+        seconds double precision, form jsonb, title text, actions jsonb)`,
+    remove: `delete from clip where show_id = $1 and id = any($2)`,
+  },
+  timeHops: {
+    select: `select id, rev, from_id as "fromId", to_id as "toId", format, says, hears, input
+      from time_hop where show_id = $1 and ($2::text[] is null or id = any($2))`,
+    insert: `insert into time_hop (show_id, id, rev, from_id, to_id, format, says, hears, input)
+      select $1, id, rev, "fromId", "toId", format, says, hears, input
+      from jsonb_to_recordset($2::jsonb) as r(id text, rev integer, "fromId" text, "toId" text, format text, says text,
+        hears text, input text)`,
+    remove: `delete from time_hop where show_id = $1 and id = any($2)`,
   },
 };

@@ -14,6 +14,8 @@ const rooms = {
   links: 'Links',
   surfaces: 'Surfaces',
   cues: 'Cues',
+  onair: 'On air',
+  timecode: 'Timecode',
 } as const;
 
 /** Everything that is wrong, worst first, with its fix beside it. */
