@@ -57,6 +57,7 @@ const benchRooms = [
   'soundings',
   'site',
   'surfaces',
+  'onair',
   'jacks',
   'looking',
   'faults',

@@ -306,20 +306,23 @@ describe('what units do by themselves', () => {
   });
 
   test.each([0, 12, 50])(
-    'a take delay of %i frames lets so much time pass between the cut and the start',
+    'a take delay of %i frames lets so much time pass between the cut and the bus, and none before the order',
     async (frames) => {
       const { act, face, eventually, site } = await demoBench();
       expect(await eventually(async () => (await face('switcher'))['Playout A'] === 'connected')).toBe(true);
       const made = site();
-      const deck = made.standins.get('deck-a') ?? expect.fail('no deck');
       await act({ act: 'touch', deviceId: 'switcher', serviceKey: 'web', command: 'take-delay', args: [frames] });
-      let startedAt: number | undefined;
-      deck.followers.push(() => (startedAt ??= made.scheduler.now()));
+      const told = new Map<string, number>();
+      made.air.listen(({ what, at }) => void told.set(what, at));
       const cutAt = made.scheduler.now();
       await act({ act: 'touch', deviceId: 'switcher', serviceKey: 'web', command: 'cut', args: [5] });
-      expect(await eventually(() => Promise.resolve(startedAt !== undefined))).toBe(true);
-      const waited = (startedAt ?? 0) - cutAt;
-      expect([waited >= frames * 40, waited < frames * 40 + 40]).toEqual([true, true]);
+      expect(await eventually(() => Promise.resolve(told.has('on_air') && told.has('moves')))).toBe(true);
+      const after = (what: string) => (told.get(what) ?? NaN) - cutAt;
+      expect(after('on_air')).toBeCloseTo(frames * 40, 6);
+      expect(after('arrives')).toBeLessThan(5);
+      const { startMs = 0, jitterMs = 0 } = made.standins.get('deck-a')?.type.plays ?? {};
+      const start = after('moves') - after('arrives');
+      expect([start >= startMs, start <= startMs + jitterMs]).toEqual([true, true]);
     },
   );
 

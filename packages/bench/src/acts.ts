@@ -19,6 +19,7 @@ import { staticSetting } from './units/settings.ts';
 import { isUp, settingsOf, type Standin } from './units/standin.ts';
 import { copyOf, heldAgainst, loadCopy } from './units/contents.ts';
 import { dropSet, storeSet, takeSet } from './units/stored-sets.ts';
+import { Trials } from './onair/trials.ts';
 import { deliver } from './surfaces/deliver.ts';
 import { touch } from './soundings/touch.ts';
 import { CueRun } from './surfaces/cue-run.ts';
@@ -60,6 +61,7 @@ export class SiteActs {
   cueRun: CueRun | undefined;
   tried: contract.Delivery | null = null;
   readonly panels: Panels;
+  readonly trials: Trials;
   private readonly mirrors: Mirrors;
   private stopScan: (() => void) | undefined;
   private isPullingStopped = false;
@@ -74,6 +76,7 @@ export class SiteActs {
     this.watch = new LinkWatch(site, tell.sounded);
     this.faults = new Faults(site);
     site.onBuilt = () => this.faults.setAgain();
+    this.trials = new Trials(site, random);
     this.mirrors = new Mirrors(site);
     this.panels = new Panels(site, {
       machine: (deviceId, what) => this.doMachine(this.unit(deviceId), what),
@@ -198,6 +201,9 @@ export class SiteActs {
     scan: ({ deviceId }) => this.startScan(this.unit(deviceId)),
     stop_scan: () => this.stopScan?.(),
     change_over: ({ stage }) => this.site.changeOver(stage),
+    take_times: (wanted) => this.trials.take(wanted),
+    try_cuts: (wanted) => this.trials.cut(wanted),
+    stop_trial: () => this.trials.stop(),
     pull_each: (wanted) => this.startPulling(wanted),
     stop_pulling: () => this.stopPulling(),
     rehearse: () => this.rehearse(),

@@ -1,7 +1,7 @@
 import { afterEach, expect, test } from 'vitest';
 import { demoShow } from '@deep-patch/demo';
 import { rig, show as core, type contract } from '@deep-patch/core';
-import { demoBench, stopBenches, withHelper } from './demo-bench.test-data.ts';
+import { demoBench, tuned, stopBenches, withHelper } from './demo-bench.test-data.ts';
 
 afterEach(stopBenches);
 
@@ -118,7 +118,7 @@ test('in another mode a socket leads elsewhere, once the unit was restarted', as
 });
 
 test('a service that is opened by kind of client keeps a tablet out until somebody opens it for tablets', async () => {
-  const show = demoShow();
+  const show = tuned();
   const link = core.filledRow('links', {
     ...{ id: 'tablet', controllerId: 'booth-tablet', targetId: 'switcher', serviceKey: 'web', port: 8090, slot: null },
     ...{ host: null, replyPort: null, account: null, secretId: null, command: 'cut', args: [5] },

@@ -234,6 +234,7 @@ export class Bench {
       stepped: acts.panels.stepping.last,
       cueRun: acts.cueRun?.state() ?? null,
       tried: acts.tried,
+      trial: acts.trials.state,
       watch: { everySeconds: acts.watch.everySeconds, changes: [...acts.watch.changes] },
     };
   }
@@ -285,6 +286,7 @@ const isQuietHere = ({ edits }: Change): boolean => edits.every(({ table }) => q
 function leave({ jacks, acts }: Entry): void {
   acts.watch.set(null);
   acts.stopPulling();
+  acts.trials.stop();
   acts.script?.end();
   for (const jack of jacks) jack.close();
 }

@@ -69,8 +69,9 @@ export const jobs: readonly Job[] = [
       'Server: media-server',
       'Book: laptop',
       'Tracks: track-player on Book',
+      'Way in: timecode-interface',
     ],
-    links: ['Clock > Display', 'Clock > Server/timecode', 'Clock > Tracks'],
+    links: ['Clock > Display', 'Clock > Server/timecode', 'Clock > Tracks', 'Clock > Way in'],
   },
   {
     job: 'presentation computers move each other on',

@@ -1,9 +1,9 @@
 import { readOsc, tagOfTime, writeOsc, type OscArg, type OscMessage } from '@deep-patch/codecs';
 import { show as core } from '@deep-patch/core';
-import { demoShow } from '@deep-patch/demo';
 import { afterEach, describe, expect, test } from 'vitest';
 import { startScheduler, type Scheduler } from '../ether/scheduler.ts';
 import { OutsidePeer } from '../jacks/outside-peer.ts';
+import { tuned } from '../demo-bench.test-data.ts';
 import { Site } from '../site/site.ts';
 import { fitsArgument, matchCommand } from '../units/match-command.ts';
 import { serviceOf } from '../units/standin.ts';
@@ -16,7 +16,7 @@ const passwords = { 'quay-login': 'lantern-tide-31' };
 function site(): Site {
   const scheduler = startScheduler(20);
   running.push(scheduler);
-  const show = demoShow();
+  const show = tuned();
   const made = new Site({ show, passwords }, scheduler, () => 0.9);
   made.power(Object.keys(show.devices), true);
   return made;
@@ -41,7 +41,7 @@ function handIn(made: Site, bytes: Uint8Array): Uint8Array[] {
 }
 
 describe('commands of the dictionary', () => {
-  const commands = core.rowsOf(demoShow(), 'types').flatMap(({ services }) =>
+  const commands = core.rowsOf(tuned(), 'types').flatMap(({ services }) =>
     services.flatMap(({ protocol, commands: own }) =>
       own.map((command) => ({
         command,

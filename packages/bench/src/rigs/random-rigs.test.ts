@@ -39,6 +39,11 @@ const still: ReadonlySet<string> = new Set([
   'devices.packed',
   'devices.done',
   'devices.accounts',
+  // what goes on air has rigs and tests of its own, in demo
+  'devices.rate',
+  'devices.takeDelay',
+  'devices.leads',
+  'devices.usedFor',
 ]);
 
 test('the random rigs vary every field of what they are made of', () => {

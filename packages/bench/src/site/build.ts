@@ -67,6 +67,7 @@ function addStandin(ground: Ground, device: core.Device, { report, runs }: Joine
     guards: [],
     followers: [],
     ears: [],
+    timeEars: [],
     tellers: new Map(),
     openers: new Map(),
     closers: [],

@@ -10,7 +10,6 @@ export interface Ground extends Surroundings {
   readonly standins: Map<string, Standin>;
   readonly wiring: Wiring;
   readonly scheduler: Scheduler;
-  readonly random: () => number;
   readonly tap: Tap;
   /** Milliseconds since 1970, as every clock on the site shows them. */
   readonly clock: () => number;

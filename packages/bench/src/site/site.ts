@@ -6,6 +6,7 @@ import { soundBack } from '../soundings/touch.ts';
 import { Turns } from '../soundings/turns.ts';
 import { Tap } from '../tap/tap.ts';
 import { lampsOf } from '../units/lamps.ts';
+import { AirLog } from '../units/air-log.ts';
 import type { Memory } from '../units/memory.ts';
 import type { BenchPlan } from '../units/plan.ts';
 import { isUp, type Standin } from '../units/standin.ts';
@@ -26,6 +27,7 @@ export class Site implements Ground {
   readonly tap: Tap;
   readonly scheduler: Scheduler;
   readonly random: () => number;
+  readonly air = new AirLog();
   readonly clock: () => number;
   startUps: 'skipped' | 'real' = 'skipped';
   /** What lies there now: of the plan that was given, the runs of this stage. */

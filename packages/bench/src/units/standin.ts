@@ -1,4 +1,4 @@
-import type { contract, show } from '@deep-patch/core';
+import type { contract, show, timecode } from '@deep-patch/core';
 import type { DhcpClient } from '../ether/dhcp-client.ts';
 import type { DhcpServer } from '../ether/dhcp-server.ts';
 import type { Host } from '../ether/host.ts';
@@ -11,6 +11,14 @@ export interface Moved {
   readonly address: string;
   /** NaN where it sent something else than a number. */
   readonly value: number;
+}
+
+/** Time code that came in: the moment that it says is now, who sent it by the name that it goes by, and as what. */
+export interface HeardTime {
+  readonly time: timecode.CodeTime;
+  readonly rate: timecode.Rate;
+  readonly from: string;
+  readonly format: show.TimeFormat;
 }
 
 /** One simulated device: a host on the network, what is keyed into it, and its own screen. */
@@ -40,6 +48,8 @@ export interface Standin {
   readonly followers: ((command: show.Command, values: ReadonlyMap<string, string>) => void)[];
   /** Asked first what a message is for: true where it was taken. `answer` tells whoever sent it where that stands now. */
   readonly ears: ((moved: Moved, answer: (value: number) => void) => boolean)[];
+  /** Told what time code comes in; true where it was taken. */
+  readonly timeEars: ((heard: HeardTime) => boolean)[];
   /** How its running services tell by themselves what is done at it, by their keys: where they tell anybody at all. */
   readonly tellers: Map<string, (command: show.Command, values: ReadonlyMap<string, string>) => void>;
   /** How its running services that are to open a connection try to, by their keys. */

@@ -1,3 +1,4 @@
+import type { AirLog } from './air-log.ts';
 import type { Scheduler } from '../ether/scheduler.ts';
 import type { BenchPlan } from './plan.ts';
 import type { Standin } from './standin.ts';
@@ -9,4 +10,7 @@ export interface Surroundings {
   readonly standins: ReadonlyMap<string, Standin>;
   /** Until switches know their ways, and units that ask for an address have one. */
   readonly settled: () => Promise<void>;
+  readonly random: () => number;
+  /** What goes on air. */
+  readonly air: AirLog;
 }

@@ -5,6 +5,8 @@ export interface CapturedFrame {
   readonly link: LinkLayer;
   /** Its bytes, for as long as it is being told. */
   readonly view: DataView;
+  /** When it was captured, in milliseconds since 1970; null where the file does not say. */
+  readonly atMs: number | null;
 }
 
 export type CaptureFault =
@@ -52,11 +54,13 @@ const layers: Readonly<Record<number, LinkLayer>> = {
 type Step = (view: DataView, from: number, state: Reading) => number | { readonly fault: CaptureFault };
 
 interface Reading {
-  readonly emit: (link: number, view: DataView) => void;
+  readonly emit: (link: number, view: DataView, atMs: number | null) => void;
+  /** Of pcap: how many parts of a second its times count. */
+  ticks: number;
   little: boolean;
   link: number;
   /** Link types of the interfaces of the present pcapng section, and their snapshot lengths. */
-  interfaces: { link: number; snap: number }[];
+  interfaces: { link: number; snap: number; ticks: number }[];
 }
 
 /**
@@ -77,16 +81,16 @@ export class CaptureReader {
   private readonly reading: Reading;
 
   constructor(onFrame: (frame: CapturedFrame) => void) {
-    const emit = (link: number, view: DataView) => {
+    const emit = (link: number, view: DataView, atMs: number | null) => {
       const layer = layers[link];
       this.frames += 1;
-      if (layer) onFrame({ link: layer, view });
+      if (layer) onFrame({ link: layer, view, atMs });
       else {
         this.skipped += 1;
         if (this.skippedLinks.size < mostKinds) this.skippedLinks.add(link);
       }
     };
-    this.reading = { emit, little: false, link: -1, interfaces: [] };
+    this.reading = { emit, ticks: 1e6, little: false, link: -1, interfaces: [] };
   }
 
   push(chunk: Uint8Array): void {
@@ -148,6 +152,7 @@ function start(view: DataView, state: Reading): Started {
   if (!little && magic !== 0xa1b2c3d4 && magic !== 0xa1b23c4d) return { fault: 'not_a_capture' };
   if (view.byteLength < 24) return { step: undefined, took: 0 };
   state.little = little;
+  state.ticks = magic === 0xa1b23c4d || magic === 0x4d3cb2a1 ? 1e9 : 1e6;
   if (view.getUint16(4, little) !== 2) return { fault: 'version_unknown' };
   // the upper bits may tell the length of a frame check sequence
   state.link = view.getUint32(20, little) & 0xffff;
@@ -155,13 +160,14 @@ function start(view: DataView, state: Reading): Started {
 }
 
 /** One packet record of pcap: 16 bytes of header, then the captured bytes. */
-const readRecord: Step = (view, from, { little, link, emit }) => {
+const readRecord: Step = (view, from, { little, link, ticks, emit }) => {
   const room = view.byteLength - from;
   if (room < 16) return 0;
   const length = view.getUint32(from + 8, little);
   if (length > longestFrame) return { fault: 'record_too_long' };
   if (room < 16 + length) return 0;
-  emit(link, part(view, from + 16, length));
+  const atMs = view.getUint32(from, little) * 1000 + (view.getUint32(from + 4, little) * 1000) / ticks;
+  emit(link, part(view, from + 16, length), atMs);
   return 16 + length;
 };
 
@@ -190,7 +196,8 @@ function readBody(view: DataView, type: number, length: number, state: Reading):
   const { little } = state;
   if (type === 1) {
     if (length < 20) return 'length_impossible';
-    state.interfaces.push({ link: view.getUint16(8, little), snap: view.getUint32(12, little) });
+    const interfaceAs = { link: view.getUint16(8, little), snap: view.getUint32(12, little) };
+    state.interfaces.push({ ...interfaceAs, ticks: ticksOf(view, length, little) });
     return undefined;
   }
   if (type === 6) {
@@ -221,8 +228,25 @@ function packet(view: DataView, { index, at, size, length }: PacketPlace, state:
   const from = state.interfaces[index];
   if (!from) return 'no_interface';
   if (size > length - at - 4) return 'length_impossible';
-  state.emit(from.link, part(view, at, size));
+  // simple packet blocks have no time
+  const isTimed = at === 28;
+  const ticks = isTimed ? view.getUint32(12, state.little) * 2 ** 32 + view.getUint32(16, state.little) : 0;
+  state.emit(from.link, part(view, at, size), isTimed ? (ticks / from.ticks) * 1000 : null);
   return undefined;
+}
+
+/** Parts of a second that the times of an interface count: option 9, else millionths (pcapng section 4.2). */
+function ticksOf(view: DataView, length: number, little: boolean): number {
+  for (let at = 16; at + 4 <= length - 4;) {
+    const [code, size] = [view.getUint16(at, little), view.getUint16(at + 2, little)];
+    if (code === 9 && size >= 1 && at + 5 <= length) {
+      const value = view.getUint8(at + 4);
+      return value < 0x80 ? 10 ** value : 2 ** (value & 0x7f);
+    }
+    if (code === 0) break;
+    at += 4 + Math.ceil(size / 4) * 4;
+  }
+  return 1e6;
 }
 
 const part = (view: DataView, at: number, length: number): DataView =>

@@ -15,12 +15,17 @@ const vlanTypes: ReadonlySet<number> = new Set([0x8100, 0x88a8, 0x9100]);
  * What one captured frame tells about hosts: ARP (RFC 826), DHCP (RFC 2131), multicast DNS (RFC 6762) and the source
  * in IPv4 headers (RFC 791). Anything else, and anything cut off or malformed, tells nothing.
  */
-export function readFrame({ link, view }: CapturedFrame): Sighting[] {
-  const opened = openers[link](view);
-  if (!opened) return [];
-  const inner = withoutTags(view, opened);
+export function readFrame({ link, view }: Pick<CapturedFrame, 'link' | 'view'>): Sighting[] {
+  const inner = openFrame({ link, view });
+  if (!inner) return [];
   if (inner.etherType === arpType) return readArp(view, inner.at);
   return inner.etherType === ipv4Type ? readIpv4(view, inner) : [];
+}
+
+/** Where what a frame carries begins, behind VLAN tags; undefined where that cannot be told. */
+export function openFrame({ link, view }: Pick<CapturedFrame, 'link' | 'view'>): Opened | undefined {
+  const opened = openers[link](view);
+  return opened && withoutTags(view, opened);
 }
 
 const openers: Readonly<Record<LinkLayer, (view: DataView) => Opened | undefined>> = {

@@ -1,5 +1,9 @@
 /** How many intervals are looked at before the length of a bit is told from them. */
 const enough = 48;
+/** With fewer nothing is said. */
+const least = 24;
+/** Halves and wholes of bits are 1 to 2; a little more for what makes them uneven. */
+const uneven = 4;
 /** The most that intervals may be off, in halves of a bit, root mean square. */
 const tolerated = 0.22;
 /** How strongly an edge pulls the clock's place and its pace. */
@@ -35,8 +39,14 @@ export class BitClock {
   /** The sound is over at this sample: a bit that lacks its last edge only is whole. */
   end(at: number): void {
     if (this.half === 0) this.tune();
-    const due = this.place + (this.isInside ? 1 : 2) * this.half;
-    if (this.half > 0 && at > due - this.half / 2) this.follow(due);
+    if (this.half > 0) this.close(at);
+  }
+
+  /** Where nothing more comes in time, the bit under way ends all the same. */
+  private close(at: number): void {
+    const halves = this.isInside ? 1 : 2;
+    const due = this.place + halves * this.half;
+    if (at > due - this.half / 2) this.keepTime(due, halves);
   }
 
   private follow(at: number): void {
@@ -67,6 +77,8 @@ export class BitClock {
   }
 
   private lose(at: number): void {
+    // a word may have been whole before it went silent
+    if (at - this.place > 2.5 * this.half) this.close(at);
     this.half = 0;
     this.waiting = [at];
     this.onLost();
@@ -74,7 +86,9 @@ export class BitClock {
 
   /** Tells the clock's pace from what waits, and reads it; where it cannot, the older half is given up. */
   private tune(): void {
-    const edges = this.waiting;
+    const edges = evenEnd(this.waiting);
+    this.waiting = edges;
+    if (edges.length < least) return;
     const gaps = edges.slice(1).map((at, n) => at - (edges[n] ?? 0));
     const half = halfOf(gaps);
     if (half === undefined) {
@@ -92,6 +106,18 @@ export class BitClock {
     this.begin();
     for (const at of rest) this.edge(at);
   }
+}
+
+/** Edges at the end between which no gap is more than so many times another: what comes before them is noise. */
+function evenEnd(edges: readonly number[]): number[] {
+  let [shortest, longest] = [Infinity, 0];
+  for (let at = edges.length - 1; at > 0; at -= 1) {
+    const gap = (edges[at] ?? 0) - (edges[at - 1] ?? 0);
+    shortest = Math.min(shortest, gap);
+    longest = Math.max(longest, gap);
+    if (longest > uneven * shortest) return edges.slice(at);
+  }
+  return edges.slice();
 }
 
 /** The length of half a bit that fits these gaps best; undefined where none does, or where all are alike. */

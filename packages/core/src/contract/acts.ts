@@ -72,6 +72,15 @@ export const movesSchema = z.strictObject({
 });
 const guess = { kind: z.enum(faultKinds), ...unit };
 
+const inputNumber = z.int().min(1).max(1000);
+const deed = { at: z.number().min(0).max(3600), input: inputNumber };
+const deedSchema = z.discriminatedUnion('do', [
+  z.strictObject({ ...deed, do: z.literal('cut') }),
+  z.strictObject({ ...deed, do: z.literal('play') }),
+  z.strictObject({ ...deed, do: z.literal('stop') }),
+  z.strictObject({ ...deed, do: z.literal('select'), list: shortText.min(1) }),
+]);
+
 /** Everything that may be done on a bench beside power, soundings and jacks. */
 export const actSchema = z.discriminatedUnion('act', [
   /** Sets an adapter of the technician's computer; `null` is as it is planned. */
@@ -154,6 +163,11 @@ export const actSchema = z.discriminatedUnion('act', [
     value: z.int().min(0).max(255),
   }),
   act('feed_page', { page: shortText.min(1), says: shortText }),
+  /** Takes an input on air so many times on a bench of its own, and measures. */
+  act('take_times', { switcherId: idSchema, input: inputNumber, times: z.int().min(1).max(400) }),
+  /** Does a sequence of cuts on a bench of its own, with what is on air at first. */
+  act('try_cuts', { switcherId: idSchema, onAir: inputNumber, deeds: z.array(deedSchema).min(1).max(100) }),
+  act('stop_trial', {}),
   /** What a unit has in one of its lists of names. */
   act('set_list', { ...unit, list: idSchema, names: z.array(shortText.min(1)).max(500) }),
 ]);

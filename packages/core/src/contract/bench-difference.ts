@@ -38,6 +38,7 @@ const parts: Readonly<Record<keyof Parts, true>> = {
   stepped: true,
   cueRun: true,
   tried: true,
+  trial: true,
 };
 const names = Object.keys(parts) as (keyof Parts)[];
 

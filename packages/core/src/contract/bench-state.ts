@@ -42,6 +42,31 @@ export interface BenchState {
   readonly cueRun: CueRunState | null;
   /** What became of the message that was sent by itself last. */
   readonly tried: Delivery | null;
+  /** What is tried on a bench of its own, or was last. */
+  readonly trial: TrialState | null;
+}
+
+/** Takes of an input, or a sequence of cuts, and what became of them. */
+export interface TrialState {
+  readonly of: 'takes' | 'cuts';
+  readonly switcherId: string;
+  readonly input: number;
+  readonly running: boolean;
+  readonly rev: number;
+  readonly done: number;
+  readonly total: number;
+  /** Takes in which nothing moved. */
+  readonly failed: number;
+  /** Of each take, milliseconds from the cut: order arrives, player starts, first frame moves, bus changes. */
+  readonly takes: readonly (readonly [number, number, number, number])[];
+  readonly happened: readonly {
+    readonly at: number;
+    readonly what: string;
+    readonly input: number;
+    readonly item: string;
+  }[];
+  /** What made it end early; null where nothing did. */
+  readonly fault: string | null;
 }
 
 /**

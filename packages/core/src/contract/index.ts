@@ -29,6 +29,7 @@ export type {
   StandinSettings,
   StandinState,
   TapNews,
+  TrialState,
   WayNow,
   WatchState,
 } from './bench-state.ts';

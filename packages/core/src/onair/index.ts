@@ -13,7 +13,7 @@ export {
   switchersOf,
 } from './inputs.ts';
 export { expectedMoves, settingOf, spreadOf, takeDelay } from './take-delay.ts';
-export { firstDifference, pictureRate, readDeeds, whatHappens } from './what-happens.ts';
+export { firstDifference, inMoments, pictureRate, readDeeds, whatHappens } from './what-happens.ts';
 export { actionFaults, folderNews, planFollowFolder, planMoveClip, unplayable } from './lists.ts';
 export { linkedGroups, openItems } from './linked.ts';
 export { measuredTakes, takeBasis } from './measured.ts';

@@ -68,7 +68,7 @@ class Course {
       this.do(deed);
     }
     this.upTo(Infinity);
-    return this.found;
+    return inMoments(this.found);
   }
 
   /** Everything that is due before somebody does the next thing, in its order. */
@@ -124,7 +124,6 @@ class Course {
     if (leaves === 'stop') this.stop(at, player, 'stops');
     else if (leaves === 'hold' && player.state === 'plays') this.stop(at, player, 'holds');
     else if (leaves === 'next') {
-      if (player.state === 'plays') this.note(at, 'stops', input, this.itemOf(player));
       player.at = Math.min(player.at + 1, Math.max(0, this.itemsOf(player).length - 1));
       player.state = 'ready';
       player.endsAt = Infinity;
@@ -173,6 +172,31 @@ class Course {
     this.found.push({ at, what, input, item });
   }
 }
+
+/** What comes within so many seconds is one moment: which of it is first, nobody sees. */
+const moment = 0.05;
+
+/** In the order of moments, and within one in an order of their own, so that two courses read alike. */
+export function inMoments(happenings: readonly Happening[]): Happening[] {
+  const moments: Happening[][] = [];
+  for (const one of happenings.toSorted((a, b) => a.at - b.at)) {
+    const last = moments.at(-1);
+    if (last?.[0] && one.at - last[0].at < moment) last.push(one);
+    else moments.push([one]);
+  }
+  const place = ({ what, input }: Happening) => order.indexOf(what) * 10_000 + input;
+  return moments.flatMap((together) => together.sort((a, b) => place(a) - place(b)));
+}
+const order: readonly Happening['what'][] = [
+  'starts',
+  'on_air',
+  'leaves',
+  'stops',
+  'holds',
+  'ready',
+  'ends',
+  'nothing',
+];
 
 /** The same things in both, whenever they come: the first that differs, or undefined. */
 export function firstDifference(

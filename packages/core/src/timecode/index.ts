@@ -22,5 +22,5 @@ export type { Reading, Word } from './reading.ts';
 export { chainsOf, hopOf, nameBreak, saidName } from './chain.ts';
 export { findTimecode, timecodeWords, timeRules } from './find-timecode.ts';
 export { formatWords } from './rules/chains.ts';
-export { midiServiceOf, planHop, planRemoveHop, sharedFormats } from './plan-hops.ts';
+export { midiServiceOf, planHop, planRate, planRemoveHop, sharedFormats } from './plan-hops.ts';
 export type { Chain, Hop, HopFault, Station } from './chain.ts';

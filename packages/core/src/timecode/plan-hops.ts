@@ -10,6 +10,8 @@ import {
   updateRow,
   type Change,
   type Content,
+  type Device,
+  type RateKey,
   type Show,
   type TimeFormat,
   type TimeHop,
@@ -36,6 +38,10 @@ export function planHop(show: Show, hop: Partial<Content<'timeHops'>> & { readon
     insertRow('timeHops', contentWith('timeHops', { ...hop, fromId, toId, format })),
   ]);
 }
+
+/** The rate that a unit makes or waits for; null is whatever comes. */
+export const planRate = (device: Device, rate: RateKey | null): Change | undefined =>
+  changeOf(`${device.name} at ${rate ?? 'any rate'}`, [updateRow('devices', device, { rate })]);
 
 export const planRemoveHop = (show: Show, hop: TimeHop): Change | undefined =>
   changeOf(`No time code from ${show.devices[hop.fromId]?.name ?? ''} to ${show.devices[hop.toId]?.name ?? ''}`, [

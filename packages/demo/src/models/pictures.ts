@@ -372,6 +372,7 @@ export const playout = makeType({
     { parameter: 'clip', start: 'ready' },
     { parameter: 'picture', start: 'first frame, still' },
     { parameter: 'list', start: '—' },
+    { parameter: 'item', start: '1' },
     { parameter: 'title', start: '—' },
   ],
   plays: {

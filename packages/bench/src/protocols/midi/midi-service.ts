@@ -1,5 +1,5 @@
-import { midiControl, midiFromWords, midiWords, MtcReader, type MidiMessage } from '@deep-patch/codecs';
-import { show as core, type show } from '@deep-patch/core';
+import { midiControl, midiFromWords, midiWords, MtcReader, type MidiMessage, type MtcTime } from '@deep-patch/codecs';
+import { show as core, timecode, type show } from '@deep-patch/core';
 import type { ServiceSetting } from '../../units/settings.ts';
 import { fitInAddress, matchCommand } from '../../units/match-command.ts';
 import type { Participant } from './midi-peer.ts';
@@ -61,7 +61,9 @@ function takeIn({ standin, session, type, clock }: Ear, message: MidiMessage, fr
   count(standin, type.key, 'heard');
   if (message[0] === 0xf1 || message[0] === 0xf0) {
     const time = clock.push(message);
-    if (time) standin.memory.face.set('time code', timeWords(time));
+    // what knows nothing of chains shows whatever comes
+    if (time && standin.timeEars.length === 0) standin.memory.face.set('time code', timeWords(time));
+    else if (time) tellTime(standin, time, message[0] === 0xf1, from.name);
     return;
   }
   const moved = midiControl(message);
@@ -80,6 +82,15 @@ function takeIn({ standin, session, type, clock }: Ear, message: MidiMessage, fr
   const answer = reply && midiFromWords(filled(reply.address, match.values));
   // a session is one place: everybody in it hears the answer
   if (answer) session.send([answer]);
+}
+
+const codeRates = ['24', '25', '29.97df', '30'] as const;
+
+/** Eight quarter frames took two frames to tell their time (MIDI 1.0 detailed specification, MIDI time code). */
+function tellTime(standin: Standin, told: MtcTime, isInPieces: boolean, from: string): void {
+  const rate = timecode.rates[codeRates[told.rate]];
+  const time = timecode.timeAfter(timecode.framesOf(told, rate) + (isInPieces ? 2 : 0), rate);
+  for (const hear of standin.timeEars) hear({ time, rate, from, format: 'network_midi' });
 }
 
 const timeWords = ({ hours, minutes, seconds, frames }: Record<'hours' | 'minutes' | 'seconds' | 'frames', number>) =>

@@ -1,74 +1,213 @@
-import { fullFrame, quarterFrame, type MtcTime } from '@deep-patch/codecs';
-import { show as core } from '@deep-patch/core';
+import { fullFrame, LtcReader, LtcWriter, quarterFrame, type MtcTime } from '@deep-patch/codecs';
+import { show as core, timecode } from '@deep-patch/core';
 import type { Surroundings } from '../../units/surroundings.ts';
 import { MidiSession } from '../../protocols/midi/midi-session.ts';
 import { ssrcOf } from '../../protocols/midi/midi-service.ts';
-import { isUp, type Standin } from '../../units/standin.ts';
+import { isUp, type HeardTime, type Standin } from '../../units/standin.ts';
 
-const ownPort = 5004;
-const framesASecond = 25;
-const quarterMs = 1000 / framesASecond / 4;
+const firstPort = 5004;
 const invitesAgainMs = 5000;
+/** Without news for so long, the code stands. */
+const standsAfterMs = 500;
+const sampleRate = 48_000;
+const usualRate = timecode.rates['25'];
+/** Numbers of rates in MIDI time code (MIDI 1.0 detailed specification); what it has no number for goes as the nearest. */
+const codeOf = (rate: timecode.Rate): MtcTime['rate'] =>
+  rate.drops > 0 ? 2 : rate.counts === 24 ? 0 : rate.counts === 25 ? 1 : 3;
 
 /**
- * Sends running time code to whoever is entered as its target: a full frame when a session opens, quarter frames after
- * that, two a packet with the time between them (RFC 6295 section 3); eight of them tell a time and take two frames.
+ * What a unit does in chains of time code. A source runs its own clock; anything else shows what it hears and passes it
+ * on. Network MIDI goes as quarter frames, two a packet with the time between them (RFC 6295 section 3), of which eight
+ * tell a time; linear time code goes as real sound, which the far end reads.
  */
-export function sendTimecode(site: Surroundings, source: Standin): void {
-  const { host, device, memory, closers } = source;
-  const targets = core.rowsOf(site.plan.show, 'links').filter(({ controllerId }) => controllerId === device.id);
-  if (targets.length === 0) return;
+export function keepsTime(site: Surroundings, unit: Standin): void {
+  const hops = hopsOf(site, unit);
+  const clock = new UnitClock(site, unit);
+  unit.timeEars.push((heard) => clock.hear(heard));
+  if (hops.length === 0) return;
+  const overNetwork = hops.filter(({ format }) => format === 'network_midi');
+  const names = [...new Set(overNetwork.map(({ says }) => says || unit.device.name))];
+  names.forEach((name, at) => {
+    const to = overNetwork.filter(({ says }) => (says || unit.device.name) === name);
+    sendOverNetwork(site, unit, clock, { name, port: firstPort + 2 * at, to });
+  });
+  for (const hop of hops) if (hop.format !== 'network_midi') sendOverCable(site, unit, clock, hop);
+}
+
+type Given = Pick<core.TimeHop, 'toId' | 'format' | 'says'>;
+
+/** Hops that begin here; a source of time code gives it to everybody that it has entered, where nobody said how. */
+function hopsOf({ plan: { show } }: Surroundings, { device, type }: Standin): readonly Given[] {
+  const said = core.rowsOf(show, 'timeHops').filter(({ fromId }) => fromId === device.id);
+  if (type.kind !== 'timecode') return said;
+  const entered = core
+    .rowsOf(show, 'links')
+    .filter(({ controllerId, targetId, serviceKey }) => {
+      const service = core.serviceTypeOf(show, show.devices[targetId], serviceKey);
+      return controllerId === device.id && service?.protocol === 'midi' && !said.some(({ toId }) => toId === targetId);
+    })
+    .map(({ targetId }): Given => ({ toId: targetId, format: 'network_midi', says: '' }));
+  return [...said, ...entered];
+}
+
+/** The time that a unit shows: its own, or what it heard last and how long ago that was. */
+class UnitClock {
+  private readonly site: Surroundings;
+  private readonly unit: Standin;
+  private readonly startedAt: number;
+  private readonly isSource: boolean;
+  private heard: { readonly frames: number; readonly at: number; readonly rate: timecode.Rate } | undefined;
+  private isRunning = true;
+
+  constructor(site: Surroundings, unit: Standin) {
+    this.site = site;
+    this.unit = unit;
+    this.startedAt = site.scheduler.now();
+    const hears = core.rowsOf(site.plan.show, 'timeHops').some(({ toId }) => toId === unit.device.id);
+    this.isSource = !hears && (unit.type.timecode?.makes ?? unit.type.kind === 'timecode');
+    unit.closers.push(() => (this.isRunning = false));
+    if (hears) this.watch();
+  }
+
+  get rate(): timecode.Rate {
+    const { rate } = this.unit.device;
+    return this.isSource ? (rate === null ? usualRate : timecode.rates[rate]) : (this.heard?.rate ?? usualRate);
+  }
+
+  /** Frames since midnight of the code; undefined while it stands. */
+  now(): number | undefined {
+    const at = this.site.scheduler.now();
+    if (this.isSource) return Math.floor(((at - this.startedAt) / 1000) * timecode.framesPerSecond(this.rate));
+    const { heard } = this;
+    if (!heard || at - heard.at > standsAfterMs) return undefined;
+    return heard.frames + Math.floor(((at - heard.at) / 1000) * timecode.framesPerSecond(heard.rate));
+  }
+
+  /** True where it was taken: by its name and its rate it is what the unit waits for. */
+  hear({ time, rate, from, format }: HeardTime): boolean {
+    const { device } = this.unit;
+    const waits = core.rowsOf(this.site.plan.show, 'timeHops').filter(({ toId }) => toId === device.id);
+    const isNamed =
+      waits.length === 0 || waits.some((hop) => hop.format === format && (hop.hears === '' || hop.hears === from));
+    const awaited = device.rate === null ? undefined : timecode.rates[device.rate];
+    const isAwaited = !awaited || (awaited.counts === rate.counts && awaited.drops === rate.drops);
+    if (!isNamed || !isAwaited) return false;
+    this.heard = { frames: timecode.framesOf(time, rate), at: this.site.scheduler.now(), rate };
+    this.show();
+    return true;
+  }
+
+  show(): void {
+    const frames = this.now();
+    const words = frames === undefined ? 'none' : timecode.timeWords(timecode.timeAfter(frames, this.rate), this.rate);
+    this.unit.memory.face.set('time code', words);
+  }
+
+  /** What stands says so. */
+  private watch(): void {
+    if (!this.isRunning) return;
+    this.show();
+    this.site.scheduler.light(standsAfterMs, () => this.watch(), 1);
+  }
+
+  /** Runs as long as the unit does; `tick` gives the milliseconds until it is to run again. */
+  every(tick: () => number): void {
+    const run = () => {
+      if (this.isRunning) this.site.scheduler.light(tick(), run, 1);
+    };
+    run();
+  }
+}
+
+function mtcTime(frames: number, rate: timecode.Rate): MtcTime {
+  return { ...timecode.timeAfter(frames, rate), rate: codeOf(rate) };
+}
+
+/** A full frame when a session opens, quarter frames after that. */
+function sendOverNetwork(
+  site: Surroundings,
+  unit: Standin,
+  clock: UnitClock,
+  { name, port, to }: { readonly name: string; readonly port: number; readonly to: readonly Given[] },
+): void {
   const session = new MidiSession(
-    host,
-    { name: device.name, port: ownPort, ssrc: ssrcOf(device.id, 'out') },
+    unit.host,
+    { name, port, ssrc: ssrcOf(unit.device.id, `out ${name}`) },
     () => undefined,
   );
   if (!session.open()) return;
-  let running = true;
-  const startedAt = site.scheduler.now();
-  const now = () => timeAt(Math.floor(((site.scheduler.now() - startedAt) / 1000) * framesASecond));
+  let isOpen = true;
   const invite = async (): Promise<void> => {
     await site.settled();
-    for (const { targetId, port } of targets) {
-      const ip = Object.values(site.standins.get(targetId)?.planned.addresses ?? {})
+    for (const { toId } of to) {
+      const entry = core
+        .rowsOf(site.plan.show, 'links')
+        .find((link) => link.controllerId === unit.device.id && link.targetId === toId);
+      const ip = Object.values(site.standins.get(toId)?.planned.addresses ?? {})
         .flat()
         .flatMap((setting) => setting.ip ?? [])[0];
       const isIn = [...session.participants.values()].some((participant) => participant.ip === ip);
-      if (!running || ip === undefined || isIn) continue;
-      const joined = await session.invite(ip, port);
-      if (typeof joined !== 'string') session.send([fullFrame(now())], joined);
+      if (!isOpen || !entry || ip === undefined || isIn) continue;
+      const joined = await session.invite(ip, entry.port);
+      const now = clock.now();
+      if (typeof joined !== 'string' && now !== undefined) session.send([fullFrame(mtcTime(now, clock.rate))], joined);
     }
-    if (running) site.scheduler.after(invitesAgainMs, () => void invite());
+    if (isOpen) site.scheduler.after(invitesAgainMs, () => void invite());
   };
   let piece = 0;
-  let told = now();
-  const tick = () => {
-    if (!running) return;
-    if (piece === 0) told = now();
-    const pair = [quarterFrame(piece, told), quarterFrame(piece + 1, told)];
-    if (session.participants.size > 0) session.send(pair, undefined, quarterMs);
-    if (piece === 0) memory.face.set('time code', words(told));
-    piece = (piece + pair.length) % 8;
-    site.scheduler.light(quarterMs * pair.length, tick, 1);
-  };
+  let told = clock.now();
   void invite();
-  tick();
-  closers.push(() => {
-    running = false;
-    session.close(isUp(source) ? 'leaving' : 'cut');
+  clock.every(() => {
+    const { rate } = clock;
+    const quarterMs = 1000 / timecode.framesPerSecond(rate) / 4;
+    if (piece === 0) {
+      told = clock.now();
+      clock.show();
+    }
+    // a time is told whole or not at all
+    if (told !== undefined) {
+      const time = mtcTime(told, rate);
+      const pair = [quarterFrame(piece, time), quarterFrame(piece + 1, time)];
+      if (session.participants.size > 0) session.send(pair, undefined, quarterMs);
+    }
+    piece = (piece + 2) % 8;
+    return quarterMs * 2;
+  });
+  unit.closers.push(() => {
+    isOpen = false;
+    session.close(isUp(unit) ? 'leaving' : 'cut');
   });
 }
 
-function timeAt(frames: number): MtcTime {
-  const seconds = Math.floor(frames / framesASecond);
-  return {
-    hours: Math.floor(seconds / 3600) % 24,
-    minutes: Math.floor(seconds / 60) % 60,
-    seconds: seconds % 60,
-    frames: frames % framesASecond,
-    rate: 1,
+/** Linear time code as sound, a word at a time; MIDI over a cable says the same times without a network between. */
+function sendOverCable(site: Surroundings, unit: Standin, clock: UnitClock, { toId, format, says }: Given): void {
+  const target = () => site.standins.get(toId);
+  const tell = (time: timecode.CodeTime, rate: timecode.Rate) => {
+    const there = target();
+    if (there && isUp(there) && there.type.timecode?.takes.includes(format))
+      for (const hear of there.timeEars) hear({ time, rate, from: says || unit.device.name, format });
   };
+  const { rate } = clock;
+  const wordsPerSecond = timecode.framesPerSecond(rate);
+  const writer = new LtcWriter({
+    sampleRate,
+    wordsPerSecond,
+    level: 0.25,
+    riseTime: 40e-6,
+    isAt25: rate.counts === 25,
+  });
+  const reader = new LtcReader(sampleRate, ({ time }) => {
+    // it was the time of the frame that has just ended
+    if (time) tell(timecode.timeAfter(timecode.framesOf(time, rate) + 1, rate), rate);
+  });
+  clock.every(() => {
+    clock.show();
+    const now = clock.now();
+    if (now !== undefined) {
+      const time = timecode.timeAfter(now, rate);
+      if (format === 'midi') tell(time, rate);
+      else reader.push(writer.word({ ...time, dropFrame: rate.drops > 0, userBits: [] }));
+    }
+    return 1000 / wordsPerSecond;
+  });
 }
-
-const words = ({ hours, minutes, seconds, frames }: MtcTime): string =>
-  [hours, minutes, seconds, frames].map((part) => String(part).padStart(2, '0')).join(':');

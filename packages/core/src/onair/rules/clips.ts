@@ -74,8 +74,9 @@ export const clips = airRule<{
 
 /** A time within a clip, such as 1:04.5. */
 export function secondsWords(seconds: number): string {
-  const minutes = Math.floor(seconds / 60);
-  const rest = seconds - minutes * 60;
+  const tenths = Math.round(seconds * 10);
+  const minutes = Math.floor(tenths / 600);
+  const rest = (tenths - minutes * 600) / 10;
   const whole = Number.isInteger(rest) ? String(rest) : rest.toFixed(1);
   return `${minutes}:${whole.padStart(Number.isInteger(rest) ? 2 : 4, '0')}`;
 }

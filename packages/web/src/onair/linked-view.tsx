@@ -1,0 +1,139 @@
+import { onair, show as core } from '@deep-patch/core';
+import { Link } from 'react-router';
+import { useBenchState } from '../live/bench-store.ts';
+import { useShow, useWorkspace } from '../live/workspace.tsx';
+import { Empty } from '../parts/empty.tsx';
+import { FindingCard } from '../parts/finding-card.tsx';
+import { Mark } from '../parts/mark.tsx';
+import { faceOf } from './on-air-screen.tsx';
+
+/** Machines that move together: what each is for, whether they show the same, and how exactly. */
+export function LinkedView() {
+  const show = useShow();
+  const { analysis, showId } = useWorkspace();
+  const groups = onair.linkedGroups(show);
+  if (groups.length === 0)
+    return (
+      <Empty text="Machines that move each other on are listed here: lyrics, notices, a stage monitor, an overflow room. Let two of them use “move together with others”, or say what each is used for.">
+        <Link to={`/shows/${showId}/rig`} className="act-main">
+          To the rig
+        </Link>
+      </Empty>
+    );
+  const findings = (analysis?.findings ?? []).filter(({ code }) =>
+    ['not_frame_accurate', 'seats_short', 'peers_apart', 'partner_versions'].includes(code),
+  );
+  return (
+    <div className="grid min-h-0 flex-1 content-start gap-5 overflow-auto border-t border-rule p-4.5">
+      {groups.map((group) => (
+        <Group key={group.name} group={group} />
+      ))}
+      <div className="grid max-w-4xl gap-2">
+        {findings.map((finding) => (
+          <FindingCard key={finding.key} finding={finding} quiet />
+        ))}
+      </div>
+    </div>
+  );
+}
+
+function Group({ group }: { readonly group: onair.LinkedGroup }) {
+  const state = useBenchState();
+  const open = new Map(
+    group.members.flatMap(({ device }) => {
+      const item = faceOf(state?.standins, device.id, 'item');
+      return item === undefined ? [] : [[device.id, item] as const];
+    }),
+  );
+  return (
+    <section className="grid max-w-4xl gap-2">
+      <div className="flex flex-wrap items-baseline gap-3">
+        <h2 className="text-base font-bold">{group.name}</h2>
+        <SameWords state={onair.openItems(group.members, open).state} />
+        <span className="text-mute">{exactWords(group)}</span>
+      </div>
+      <Members group={group} open={open} />
+    </section>
+  );
+}
+
+function SameWords({ state }: { readonly state: 'same' | 'different' | 'unknown' }) {
+  if (state === 'unknown') return <span className="text-mute">what each shows is not known</span>;
+  const isSame = state === 'same';
+  return (
+    <span className={isSame ? 'text-mute' : 'text-warning'}>
+      <Mark state={isSame ? 'pass' : 'risky'} size={12} />{' '}
+      {isSame ? 'the same item is open' : 'they show different items'}
+    </span>
+  );
+}
+
+function exactWords({ together, togetherFrom }: onair.LinkedGroup): string {
+  if (together === 'yes') return 'frame for frame';
+  if (together === 'unknown') return 'nobody has said whether frame for frame';
+  return `not frame for frame${togetherFrom ? `: from ${togetherFrom} on` : ', in no version so far'}`;
+}
+
+const heads = ['Machine', 'Used for', 'Version', 'Feeds an output', 'Moves the others', 'Shows now'];
+
+function Members({ group, open }: { readonly group: onair.LinkedGroup; readonly open: ReadonlyMap<string, string> }) {
+  const { showId } = useWorkspace();
+  return (
+    <table className="w-full text-[13px]">
+      <thead className="bg-base-200 text-left text-xs text-mute">
+        <tr>
+          {heads.map((head) => (
+            <th key={head} className="px-2.5 py-1.5 font-semibold">
+              {head}
+            </th>
+          ))}
+        </tr>
+      </thead>
+      <tbody>
+        {group.members.map(({ device, usedFor, feedsOutput, isLinked }) => (
+          <tr key={device.id} className="border-t border-rule">
+            <td className="px-2.5 py-1.5">
+              <Link className="link font-semibold" to={`/shows/${showId}/rig/${device.id}`}>
+                {device.name}
+              </Link>
+            </td>
+            <td className="px-2.5 py-1.5">
+              <UsedFor device={device} usedFor={usedFor} />
+            </td>
+            <td className="key-num px-2.5 py-1.5">{device.firmware ?? '?'}</td>
+            <td className="px-2.5 py-1.5">{feedsOutput ? 'yes, with a seat' : 'no'}</td>
+            <td className="px-2.5 py-1.5">{isLinked ? 'yes' : 'no'}</td>
+            <td className="key-num px-2.5 py-1.5">{open.get(device.id) ?? '?'}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+const uses = ['lyrics', 'notices', 'stage monitor', 'overflow room'];
+
+function UsedFor({ device, usedFor }: { readonly device: core.Device; readonly usedFor: string }) {
+  const { save } = useWorkspace();
+  const options = [...new Set([...uses, ...(usedFor === '' ? [] : [usedFor])])];
+  return (
+    <select
+      className="field-select h-7 w-40"
+      aria-label={`What ${device.name} is used for`}
+      value={usedFor}
+      onChange={(event) => {
+        const use = event.target.value;
+        void save(
+          core.changeOf(`${device.name}: ${use || 'no use'}`, [core.updateRow('devices', device, { usedFor: use })]),
+        );
+      }}
+    >
+      <option value="">nobody has said</option>
+      {options.map((use) => (
+        <option key={use} value={use}>
+          {use}
+        </option>
+      ))}
+    </select>
+  );
+}

@@ -1,0 +1,42 @@
+import { onair } from '@deep-patch/core';
+import { useEffect, useRef } from 'react';
+import { useBenchPart } from '../live/bench-store.ts';
+import { newId } from '../live/identity.ts';
+import { useShow, useWorkspace } from '../live/workspace.tsx';
+
+/**
+ * Takes of an input: those that are being tried on the bench just now, else those that are kept with the plan. What was
+ * tried is kept as soon as it is over, by whoever sees it end.
+ */
+export function useTakes(input: onair.AirInput) {
+  const show = useShow();
+  const { save } = useWorkspace();
+  const { switcher, number } = input;
+  const trial = useBenchPart((known) => {
+    const there = known?.trial;
+    return there?.of === 'takes' && there.switcherId === switcher.id && there.input === number ? there : undefined;
+  });
+  const wasRunning = useRef(false);
+  const isRunning = trial?.running === true;
+  useEffect(() => {
+    const isOver = wasRunning.current && !isRunning;
+    wasRunning.current = isRunning;
+    if (!isOver || !trial || trial.takes.length === 0) return;
+    const measured = {
+      ...{ at: Date.now(), basis: onair.takeBasis(show, input) },
+      takes: trial.takes.map(([arrives, starts, moves]): [number, number, number] => [arrives, starts, moves]),
+    };
+    void save(onair.planRule(show, { switcherId: switcher.id, input: number, id: newId() }, { measured }));
+  }, [isRunning, trial, show, input, switcher.id, number, save]);
+  const kept = onair.measuredTakes(show, input);
+  const takes = isRunning ? trial.takes.map(([arrives, starts, moves]) => ({ arrives, starts, moves })) : kept;
+  return {
+    takes,
+    isRunning,
+    done: trial?.done ?? 0,
+    total: trial?.total ?? 0,
+    failed: trial?.failed ?? 0,
+    fault: trial?.fault ?? null,
+    isOfThePast: kept.length === 0 && input.rule.measured !== null,
+  };
+}
