@@ -1,6 +1,6 @@
 import { join } from 'node:path';
 import { show as core } from '@deep-patch/core';
-import express, { type Express } from 'express';
+import express, { type Express, type RequestHandler } from 'express';
 import helmet from 'helmet';
 import type { Pool } from 'pg';
 import type { Logger } from 'pino';
@@ -33,8 +33,7 @@ export interface AppParts {
 
 const policy = {
   'default-src': ["'self'"],
-  // compiled code of our own pages may run, as the reader of media headers; text that comes in may not become code
-  'script-src': ["'self'", "'wasm-unsafe-eval'"],
+  'script-src': ["'self'"],
   'style-src': ["'self'"],
   'worker-src': ["'self'"],
   'connect-src': ["'self'"],
@@ -45,6 +44,16 @@ const policy = {
   'base-uri': ["'none'"],
   'form-action': ["'self'"],
   'upgrade-insecure-requests': null,
+};
+
+/** The worker that reads headers of media runs a compiled library, which its own policy allows; no page has that. */
+const compiledWorker = /^\/read-media\.worker-[\w-]+\.js$/;
+const compiledPolicy = { ...policy, 'script-src': ["'self'", "'wasm-unsafe-eval'"] };
+
+const compiled = helmet.contentSecurityPolicy({ useDefaults: false, directives: compiledPolicy });
+const allowCompiled: RequestHandler = (request, response, next) => {
+  if (compiledWorker.test(request.path)) compiled(request, response, next);
+  else next();
 };
 
 /** The HTTP side without a port: tests call it as it is. */
@@ -86,7 +95,11 @@ export function makeApp({
   app.get('/api/schemas/show.json', (_request, response) => void response.json(core.showFileJsonSchema()));
   app.use('/api/bench', benchRoutes(pool, room));
   app.use('/api', (_request, response) => sendProblem(response, 'NO_ROUTE'));
-  app.use('/assets', express.static(join(webDist, 'assets'), { immutable: true, maxAge: '1y', fallthrough: false }));
+  app.use(
+    '/assets',
+    allowCompiled,
+    express.static(join(webDist, 'assets'), { immutable: true, maxAge: '1y', fallthrough: false }),
+  );
   app.use(express.static(webDist, { index: false, maxAge: 0 }));
   app.get('/{*path}', (_request, response) => response.sendFile('index.html', { root: webDist }));
   app.use((_request, response) => sendProblem(response, 'NO_ROUTE'));

@@ -385,6 +385,11 @@ describe('refusals', () => {
     expect(policy).toContain("default-src 'self'");
     expect(policy).not.toMatch(/unsafe|\*|https?:/);
     expect(headers.get('x-powered-by')).toBeNull();
+    // one worker runs a compiled library; whatever else it is, it may not make code of text
+    const worker = await fetch(`${server.url}/assets/read-media.worker-AbC1_2-x.js`);
+    const own = worker.headers.get('content-security-policy') ?? '';
+    expect(own).toContain("script-src 'self' 'wasm-unsafe-eval'");
+    expect(own).not.toMatch(/unsafe-inline|'unsafe-eval'|\*|https?:/);
   });
 
   test('every route of the description answers as described, and the description names every problem code', async () => {

@@ -6,6 +6,7 @@ import { newId, ownAuthor } from './identity.ts';
 import { nothing } from './nothing.ts';
 import { useNotices } from './notices.tsx';
 import { catchUp, takeSaved, type Logged } from './snapshot.ts';
+import { OwnEdits } from './own-edits.ts';
 import { Unanswered } from './unanswered.ts';
 
 export interface ConflictState {
@@ -14,6 +15,8 @@ export interface ConflictState {
 }
 
 const largeChange = 900_000;
+/** A save that gets no answer holds the next one up no longer than that. */
+const patienceMs = 2000;
 
 /** The server sends the whole change back, so that what did not clash is saved with what was chosen. */
 const conflictOf = ({ facts }: Problem): ConflictState => ({
@@ -35,6 +38,8 @@ export function useSaves(showId: string) {
   const [conflict, setConflict] = useState<ConflictState>();
   const unanswered = useRef(new Unanswered());
   const { keep, allSaved } = useUnderWay();
+  const own = useRef(new OwnEdits());
+  const turn = useRef(Promise.resolve());
   const step = useSteps(showId, keep, setConflict);
   const save = useCallback(
     async function attempt(change: Change | undefined): Promise<boolean> {
@@ -42,8 +47,13 @@ export function useSaves(showId: string) {
       setSaving(true);
       const id = unanswered.current.idOf(change) ?? newId();
       for (const noticeId of unanswered.current.overtakenBy(change)) dismiss(noticeId);
+      // one after the other, in the order in which they were made
+      const before = Promise.race([turn.current, new Promise((done) => setTimeout(done, patienceMs))]);
+      const sent = keep(before.then(() => send(showId, id, own.current.onTop(change))));
+      turn.current = sent.then(nothing, nothing);
       try {
-        const saved = await keep(send(showId, id, change));
+        const saved = await sent;
+        if ('edits' in saved) own.current.saved(saved.edits, saved.rev);
         // it is in; if the news of it gets lost now, the socket brings it later
         await takeSaved(client, showId, 'edits' in saved ? saved : undefined).catch(nothing);
         tell({ text: change.label, undo: () => void step('undo') });

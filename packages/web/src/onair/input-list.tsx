@@ -2,7 +2,7 @@ import { onair } from '@deep-patch/core';
 import { useBenchPart } from '../live/bench-store.ts';
 import { useShow } from '../live/workspace.tsx';
 import { Mark } from '../parts/mark.tsx';
-import { faceOf } from './on-air-screen.tsx';
+import { faceOf } from '../live/face-of.ts';
 
 interface Props {
   readonly inputs: readonly onair.AirInput[];

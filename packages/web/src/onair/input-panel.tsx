@@ -199,7 +199,8 @@ function Verdict({
       <p className="text-mute">
         Half of the takes move after {inFrames(delay.moves.median)} frames, 95 of 100 after{' '}
         {inFrames(delay.moves.nearly)}, the slowest after {inFrames(delay.moves.worst)}. The order takes{' '}
-        {inFrames(delay.arrives.median)} of that to {input.player?.name}; {delay.slack.toFixed(1)} frames remain.
+        {inFrames(delay.arrives.median)} of that to {input.player?.name}; {delay.slack.toFixed(1)} frames remain. What{' '}
+        {delay.takes} takes did not show may still come once in {Math.floor(delay.takes / 3)}.
       </p>
     </div>
   );

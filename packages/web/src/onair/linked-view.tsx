@@ -5,7 +5,7 @@ import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { Empty } from '../parts/empty.tsx';
 import { FindingCard } from '../parts/finding-card.tsx';
 import { Mark } from '../parts/mark.tsx';
-import { faceOf } from './on-air-screen.tsx';
+import { faceOf } from '../live/face-of.ts';
 
 /** Machines that move together: what each is for, whether they show the same, and how exactly. */
 export function LinkedView() {

@@ -10,7 +10,7 @@ import { ChoiceField, TextField } from '../parts/kept-fields.tsx';
 import { ClipPanel } from './clip-panel.tsx';
 import { ClipTable } from './clip-table.tsx';
 import { FolderDialog } from './folder-dialog.tsx';
-import { faceOf } from './on-air-screen.tsx';
+import { faceOf } from '../live/face-of.ts';
 
 /** The lists of each player, from watched folders or by hand, with what stands in their way. */
 export function ListsView() {

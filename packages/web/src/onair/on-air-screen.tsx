@@ -2,6 +2,7 @@ import { onair, type show as core } from '@deep-patch/core';
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
 import { useBench } from '../bench/use-bench.ts';
 import { useBenchPart } from '../live/bench-store.ts';
+import { faceOf } from '../live/face-of.ts';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { Empty } from '../parts/empty.tsx';
 import { ScreenHead } from '../parts/screen-head.tsx';
@@ -125,13 +126,6 @@ function TakeButton({ switcher, input }: { readonly switcher: core.Device; reado
     </button>
   );
 }
-
-export const faceOf = (
-  standins: readonly { readonly deviceId: string; readonly face: readonly (readonly [string, string])[] }[] | undefined,
-  id: string,
-  parameter: string,
-): string | undefined =>
-  standins?.find(({ deviceId }) => deviceId === id)?.face.find(([name]) => name === parameter)?.[1];
 
 function NoSwitcher() {
   const { showId } = useWorkspace();

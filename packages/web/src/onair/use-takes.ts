@@ -4,6 +4,8 @@ import { useBenchPart } from '../live/bench-store.ts';
 import { newId } from '../live/identity.ts';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
 
+const mostTakes = 500;
+
 /**
  * Takes of an input: those that are being tried on the bench just now, else those that are kept with the plan. What was
  * tried is kept as soon as it is over, by whoever sees it end.
@@ -22,14 +24,19 @@ export function useTakes(input: onair.AirInput) {
     const isOver = wasRunning.current && !isRunning;
     wasRunning.current = isRunning;
     if (!isOver || !trial || trial.takes.length === 0) return;
+    // those of before still count while the plan is the same: what comes once in a hundred takes is seen in time
+    const before = onair.measuredTakes(show, input);
+    const more = trial.takes.map(([arrives, starts, moves]) => ({ arrives, starts, moves }));
+    const takes = [...before, ...more].slice(-mostTakes);
     const measured = {
       ...{ at: Date.now(), basis: onair.takeBasis(show, input) },
-      takes: trial.takes.map(([arrives, starts, moves]): [number, number, number] => [arrives, starts, moves]),
+      takes: takes.map(({ arrives, starts, moves }): [number, number, number] => [arrives, starts, moves]),
     };
     void save(onair.planRule(show, { switcherId: switcher.id, input: number, id: newId() }, { measured }));
   }, [isRunning, trial, show, input, switcher.id, number, save]);
   const kept = onair.measuredTakes(show, input);
-  const takes = isRunning ? trial.takes.map(([arrives, starts, moves]) => ({ arrives, starts, moves })) : kept;
+  const now = isRunning ? trial.takes.map(([arrives, starts, moves]) => ({ arrives, starts, moves })) : [];
+  const takes = [...kept, ...now].slice(-mostTakes);
   return {
     takes,
     isRunning,

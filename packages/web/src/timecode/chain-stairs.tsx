@@ -1,6 +1,6 @@
 import { timecode } from '@deep-patch/core';
 import { useBenchPart } from '../live/bench-store.ts';
-import { faceOf } from '../onair/on-air-screen.tsx';
+import { faceOf } from '../live/face-of.ts';
 import { useShow } from '../live/workspace.tsx';
 import { Mark } from '../parts/mark.tsx';
 

@@ -23,7 +23,7 @@ export function NewHop({
         <ChoiceField label="Time code from" value={from} options={names(givers)} onKeep={setFrom} />
       </div>
       <div className="w-48">
-        <ChoiceField label="to" value={to} options={names(takers)} onKeep={setTo} />
+        <ChoiceField label="Time code to" value={to} options={names(takers)} onKeep={setTo} />
       </div>
       <button
         type="button"

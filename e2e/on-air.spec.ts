@@ -1,0 +1,213 @@
+import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import type { show as core, Show } from '@deep-patch/core';
+import { expect, test, type Page } from '@playwright/test';
+import { begin, cableUp, link, powerOn, violations, watchProblems } from './steps.ts';
+
+const showOf = async (page: Page, showId: string): Promise<Show> =>
+  (await (await page.request.get(`/api/shows/${showId}`)).json()) as Show;
+
+/** What a crew would key in at several places, as one change. */
+async function change(
+  page: Page,
+  showId: string,
+  edits: readonly Pick<core.Edit, 'table' | 'id' | 'after'>[],
+): Promise<void> {
+  const show = await showOf(page, showId);
+  const full = edits.map(({ table, id, after }) => {
+    const there = (show[table] as Readonly<Record<string, core.Row>>)[id];
+    if (!there) return { table, id, base: 0, before: null, after };
+    const { rev, ...before } = there;
+    return { table, id, base: rev, before, after: { ...before, ...after } };
+  });
+  const body = { id: crypto.randomUUID(), author: 'author-on-air-1', change: { label: 'By the crew', edits: full } };
+  const answer = await page.request.post(`/api/shows/${showId}/changes`, { data: body });
+  expect([answer.status(), await answer.text()]).toEqual([201, expect.any(String)]);
+}
+
+const unit = (show: Show, name: string): core.Device => {
+  const found = Object.values(show.devices).find((device) => device.name === name);
+  if (!found) throw new Error(`no ${name}`);
+  return found;
+};
+
+test('a cut to playout over the air: the delay is worked out from takes, set, and no frame is frozen', async ({
+  page,
+}) => {
+  const problems = watchProblems(page);
+  const showId = await begin(
+    page,
+    'Over the air',
+    'item,type\nMix,production switcher\nReel,playout machine\nHub,managed switch\n',
+    '3 units',
+  );
+  await link(page, showId, 'Mix', [/^Reel/]);
+  await cableUp(page, showId, [/^Reel/]);
+  const show = await showOf(page, showId);
+  const [mix, reel] = [unit(show, 'Mix'), unit(show, 'Reel')];
+  const run = Object.values(show.cables).find(
+    ({ fromDevice, toDevice }) => fromDevice === reel.id || toDevice === reel.id,
+  );
+  const entry = Object.values(show.links)[0];
+  await change(page, showId, [
+    {
+      table: 'cables',
+      id: run?.id ?? '',
+      after: { medium: 'wireless', grade: null, lengthM: null, delayMs: 55 } as never,
+    },
+    { table: 'links', id: entry?.id ?? '', after: { slot: 5 } as never },
+    {
+      table: 'cables',
+      id: 'picture',
+      after: {
+        ...{ id: 'picture', fromDevice: reel.id, fromSocket: 'out-1', toDevice: mix.id, toSocket: 'in-5' },
+        ...{ medium: 'copper', grade: null, stage: 'both', lengthM: 3, delayMs: null },
+      } as never,
+    },
+  ]);
+  await page.goto(`/shows/${showId}/on-air?see=lists`);
+  await page.getByRole('button', { name: 'Add an item' }).click();
+  const item = page.getByRole('complementary', { name: 'The item' });
+  await item.getByLabel('File').fill('regatta.mp4');
+  await item.getByLabel('Length in seconds').fill('20');
+  await item.getByLabel('Length in seconds').press('Enter');
+  await item.getByRole('button', { name: 'Add one' }).click();
+  await item.getByLabel('Second', { exact: true }).fill('18');
+  await item.getByLabel('Second', { exact: true }).press('Enter');
+  await expect(item).toContainText('goes on beyond its end');
+  await page.goto(`/shows/${showId}/on-air/${mix.id}/5`);
+  await page.getByLabel('Pictures a second of Mix').selectOption('25');
+  await page.getByRole('button', { name: 'Take 200 times' }).click();
+  const set = page.getByRole('button', { name: /^Set the switcher to/ });
+  await expect(set).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByText(/200 of 200 takes of input 5 showed a frozen first frame/)).toBeVisible({
+    timeout: 60_000,
+  });
+  const frames = Number(/\d+/.exec((await set.textContent()) ?? '')?.[0]);
+  // the player alone needs three frames and more, the air another one and a half
+  expect(frames).toBeGreaterThanOrEqual(6);
+  await set.click();
+  await expect(page.getByRole('heading', { name: 'That hides every start.' })).toBeVisible();
+  expect(unit(await showOf(page, showId), 'Mix').takeDelay).toBe(frames);
+  // over the air one packet in a few hundred is lost, and its order comes late: more takes find that, and the figure follows
+  const frozen = page.getByText(/showed a frozen first frame/);
+  await expect(async () => {
+    if (await frozen.isVisible()) await set.click({ timeout: 5_000 });
+    const before = Number(/what (\d+) takes/.exec((await page.getByRole('table').first().textContent()) ?? '')?.[1]);
+    await page.getByRole('button', { name: 'Take 200 times again' }).click({ timeout: 5_000 });
+    const done = page.getByRole('columnheader', { name: `what ${Math.min(500, before + 200)} takes show` });
+    await expect(done).toBeVisible({ timeout: 40_000 });
+    await expect(page.getByRole('button', { name: /^Stop at/ })).toBeHidden({ timeout: 10_000 });
+    await expect(frozen).toBeHidden({ timeout: 2_000 });
+  }).toPass({ timeout: 150_000 });
+  // by the keys of the handle: one frame less is seen for what it is
+  await page.getByRole('slider', { name: 'Take delay in frames' }).focus();
+  for (let less = 0; less < 3; less += 1) await page.keyboard.press('ArrowLeft');
+  await expect(page.getByRole('row', { name: /show the first frame frozen/ }).last()).toBeVisible();
+  expect(await violations(page)).toEqual([]);
+  await page.goto(`/shows/${showId}/on-air/${mix.id}/5?see=happens`);
+  await page.getByLabel(/^Cuts, one after the other/).fill('5 at 1, 1 at 8, nine');
+  await expect(page.getByRole('alert')).toContainText('“nine” is no cut.');
+  await page.getByLabel(/^Cuts, one after the other/).fill('5 at 1, 1 at 8');
+  await page.getByRole('button', { name: 'The same on the bench' }).click();
+  await expect(page.getByText('The bench did the same.')).toBeVisible({ timeout: 60_000 });
+  await powerOn(page, showId);
+  await page.goto(`/shows/${showId}/on-air/${mix.id}/5`);
+  await page.getByRole('button', { name: 'Take 5', exact: true }).click();
+  await expect(page.getByRole('button', { name: /^5 Reel.* on air$/ })).toBeVisible();
+  expect(problems).toEqual([]);
+});
+
+test('time code over network MIDI to a receiver whose name is one letter wrong: found, mended, and it runs', async ({
+  page,
+}) => {
+  const problems = watchProblems(page);
+  const showId = await begin(
+    page,
+    'One letter',
+    'item,type\nClock,timecode source\nWall server,media server\nHub,managed switch\n',
+    '3 units',
+  );
+  await link(page, showId, 'Clock', [/^Wall server time code/]);
+  await cableUp(page, showId, [/^Wall server/]);
+  await powerOn(page, showId);
+  await page.goto(`/shows/${showId}/timecode`);
+  await page.getByLabel('Time code from').selectOption({ label: 'Clock' });
+  await page.getByLabel('Time code to').selectOption({ label: 'Wall server' });
+  await page.getByRole('button', { name: 'Add the hop' }).click();
+  const hop = page.getByRole('complementary', { name: 'The hop' });
+  await hop.getByLabel('Name at Clock').fill('Pier clock');
+  await hop.getByLabel('Name chosen at Wall server').fill('Pier c1ock');
+  await hop.getByLabel(/^Time code input/).focus();
+  await hop.getByLabel('Rate of Wall server').selectOption('25');
+  await expect(page.getByText('The names are different: “Pier c1ock” waits for “Pier clock”.')).toBeVisible();
+  const server = page.getByRole('button', { name: /^Wall server waits for/ });
+  await expect(server).toContainText('stands');
+  // the bench says so too: nothing is heard there
+  const face = async () => {
+    const id = unit(await showOf(page, showId), 'Wall server').id;
+    const state = (await (await page.request.get(`/api/bench/${showId}`)).json()) as {
+      standins: { deviceId: string; face: [string, string][] }[];
+    };
+    return Object.fromEntries(state.standins.find(({ deviceId }) => deviceId === id)?.face ?? []) as Record<
+      string,
+      string
+    >;
+  };
+  await expect.poll(async () => (await face())['time code']).toBe('none');
+  await page.getByRole('button', { name: 'Use “Pier clock”' }).click();
+  await expect(server).toContainText(/\d\d:\d\d:\d\d:\d\d/, { timeout: 30_000 });
+  const before = await server.textContent();
+  await expect.poll(() => server.textContent()).not.toBe(before);
+  await expect(server).toContainText(/with the source|behind|ahead/);
+  expect(await violations(page)).toEqual([]);
+  // off the wire: the same code, with how evenly it comes
+  await page.getByRole('button', { name: 'Read MIDI' }).click();
+  await page.getByRole('button', { name: 'What the bench’s tap has' }).click();
+  const stream = page.getByRole('region', { name: /^From Clock/ }).first();
+  await expect(stream).toContainText('MIDI time code at 25', { timeout: 30_000 });
+  await expect(stream.locator('dd').nth(4)).toHaveText('0');
+  expect(problems).toEqual([]);
+});
+
+test('linear time code is made, read back whole, and a damaged copy says where', async ({ page }, info) => {
+  const problems = watchProblems(page);
+  await page.goto('/shows/harbour-finals/timecode?see=sound');
+  await page.getByRole('button', { name: 'Make a file' }).click();
+  const dialog = page.getByRole('dialog');
+  await dialog.getByLabel('Rate').selectOption('29.97df');
+  await dialog.getByLabel('First time').fill('10:59:30:00');
+  await dialog.getByLabel('Minutes').fill('99x');
+  await expect(dialog.getByRole('button', { name: 'Make the file' })).toBeDisabled();
+  await dialog.getByLabel('Minutes').fill('1');
+  await dialog.getByLabel('User bits').fill('00261108');
+  const coming = page.waitForEvent('download');
+  await dialog.getByRole('button', { name: 'Make the file' }).click();
+  const file = await (await coming).path();
+  await dialog.getByRole('button', { name: 'Close' }).click();
+  const pick = page.getByLabel('A sound with time code in it');
+  await pick.setInputFiles(file);
+  const read = page.getByRole('region', { name: 'What was read' });
+  await expect(read).toContainText('linear time code at 29.97 drop-frame · forwards, at its usual speed', {
+    timeout: 30_000,
+  });
+  await expect(read).toContainText('1,798 of 1,798');
+  await expect(read).toContainText('11:00:29;27');
+  await expect(read).toContainText('No break from its first word to its last.');
+  const bytes = readFileSync(file);
+  // two seconds of silence in the middle, and the end cut off
+  bytes.fill(0, 44 + 20 * 96_000, 44 + 22 * 96_000);
+  const damaged = join(info.outputDir, 'damaged.wav');
+  mkdirSync(info.outputDir, { recursive: true });
+  writeFileSync(damaged, bytes.subarray(0, 44 + 50 * 96_000));
+  await pick.setInputFiles(damaged);
+  await expect(read).toContainText('The file ends 10.0 s before it says.', { timeout: 30_000 });
+  await expect(read).toContainText(/6\d frames missing/);
+  const letter = join(info.outputDir, 'letter.wav');
+  writeFileSync(letter, 'Dear crew, this is no sound at all.');
+  await pick.setInputFiles(letter);
+  await expect(page.getByRole('alert')).toContainText(
+    'It is no WAV file: it does not begin as one. The browser cannot unpack it either.',
+  );
+  expect(problems).toEqual([]);
+});
