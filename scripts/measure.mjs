@@ -18,6 +18,7 @@ const parts = {
   load: 'measure-load.ts',
   rigs: 'measure-rigs.ts',
   save: 'measure-save.ts',
+  sound: 'measure-sound.ts',
   web: 'measure-web.ts',
 };
 const quick = ['bench', 'core'];

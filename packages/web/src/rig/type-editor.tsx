@@ -4,6 +4,7 @@ import { useShow, useSaving, useWorkspace } from '../live/workspace.tsx';
 import { AroundIt } from './type-form/around-it.tsx';
 import { BackPanel } from './type-form/back-panel.tsx';
 import { ControlsPart } from './type-form/controls-part.tsx';
+import { MediaPart } from './type-form/media-part.tsx';
 import { ServicesPart } from './type-form/services-part.tsx';
 import { SettingIt } from './type-form/setting-it.tsx';
 import { VersionsPart } from './type-form/versions-part.tsx';
@@ -96,6 +97,7 @@ function TypeForm({
       )}
       <ServicesPart {...part} />
       <ControlsPart {...part} />
+      <MediaPart {...part} />
       <AsController {...part} />
       <SettingIt {...part} />
       <VersionsPart {...part} />

@@ -1,0 +1,147 @@
+import { show as core, timecode } from '@deep-patch/core';
+import { numberOf, textOf, type FormPart, type TypeContent } from './form-part.ts';
+import { faultsIn, LinesField, Section, TextCell } from './rows.tsx';
+
+type Plays = NonNullable<TypeContent['plays']>;
+type Clock = NonNullable<TypeContent['timecode']>;
+
+const player: Plays = { startMs: 120, jitterMs: 40, codecs: [], most: null, togetherFrom: null };
+const clock: Clock = { takes: [], gives: [], inputs: null, makes: false };
+
+/** Does it play clips, and what does it do with time code. */
+export function MediaPart({ values, issues, patch }: FormPart) {
+  const { plays, timecode: time } = values;
+  const said = [plays ? 'it plays clips' : '', time ? clockWords(time) : ''].filter(Boolean).join(' · ');
+  return (
+    <Section title="Clips and time code" summary={said} faults={faultsIn(issues, 'plays', 'timecode')}>
+      <Check
+        label="It plays clips when it is told to"
+        isOn={plays !== null}
+        onSet={(on) => patch({ plays: on ? player : null })}
+      />
+      {plays && (
+        <PlayerFields {...{ plays, issues }} onChange={(change) => patch({ plays: { ...plays, ...change } })} />
+      )}
+      <Check
+        label="It gives or takes time code"
+        isOn={time !== null}
+        onSet={(on) => patch({ timecode: on ? clock : null })}
+      />
+      {time && <ClockFields time={time} onChange={(change) => patch({ timecode: { ...time, ...change } })} />}
+    </Section>
+  );
+}
+
+function clockWords({ takes, gives, makes }: Clock): string {
+  const words = [takes.length > 0 ? 'takes' : '', gives.length > 0 ? 'gives' : '', makes ? 'makes' : ''].filter(
+    Boolean,
+  );
+  return words.length > 0 ? `it ${words.join(', ')} time code` : '';
+}
+
+function Check({
+  label,
+  isOn,
+  onSet,
+}: {
+  readonly label: string;
+  readonly isOn: boolean;
+  readonly onSet: (on: boolean) => void;
+}) {
+  return (
+    <label className="flex items-center gap-2">
+      <input
+        type="checkbox"
+        className="checkbox checkbox-sm"
+        checked={isOn}
+        onChange={(event) => onSet(event.target.checked)}
+      />
+      {label}
+    </label>
+  );
+}
+
+function PlayerFields({
+  plays,
+  issues,
+  onChange,
+}: {
+  readonly plays: Plays;
+  readonly issues: FormPart['issues'];
+  readonly onChange: (change: Partial<Plays>) => void;
+}) {
+  return (
+    <div className="grid gap-2 border-l-2 border-rule pl-3">
+      <div className="flex flex-wrap items-end gap-2">
+        <TextCell
+          label="Milliseconds until the first frame moves"
+          caption="Starts after, ms"
+          look="key"
+          width="w-28"
+          value={textOf(plays.startMs)}
+          onType={(text) => onChange({ startMs: numberOf(text) ?? 0 })}
+        />
+        <TextCell
+          label="Milliseconds by which that varies"
+          caption="Varies by, ms"
+          look="key"
+          width="w-28"
+          value={textOf(plays.jitterMs)}
+          onType={(text) => onChange({ jitterMs: numberOf(text) ?? 0 })}
+        />
+        <TextCell
+          label="Version from which several play frame for frame together"
+          caption="Frame for frame from"
+          look="key"
+          placeholder="none"
+          value={textOf(plays.togetherFrom)}
+          onType={(text) => onChange({ togetherFrom: text.trim() === '' ? null : text })}
+        />
+      </div>
+      <LinesField
+        label="Codecs that it plays (empty: nobody has said)"
+        lines={plays.codecs}
+        fault={issues.get('plays.codecs')}
+        onChange={(codecs) => onChange({ codecs })}
+      />
+    </div>
+  );
+}
+
+function ClockFields({
+  time,
+  onChange,
+}: {
+  readonly time: Clock;
+  readonly onChange: (change: Partial<Clock>) => void;
+}) {
+  return (
+    <div className="grid gap-2 border-l-2 border-rule pl-3">
+      {(['takes', 'gives'] as const).map((way) => (
+        <fieldset key={way} className="flex flex-wrap gap-x-4 gap-y-1">
+          <legend className="text-xs font-semibold text-mute">{way === 'takes' ? 'It takes' : 'It gives'}</legend>
+          {core.timeFormats.map((format) => (
+            <Check
+              key={format}
+              label={timecode.formatWords[format]}
+              isOn={time[way].includes(format)}
+              onSet={(on) =>
+                onChange({ [way]: core.timeFormats.filter((one) => (one === format ? on : time[way].includes(one))) })
+              }
+            />
+          ))}
+        </fieldset>
+      ))}
+      <Check label="It makes time code by itself" isOn={time.makes} onSet={(makes) => onChange({ makes })} />
+      <TextCell
+        label="Inputs of time code that may be chosen at once"
+        caption="Inputs at once"
+        look="key"
+        width="w-28"
+        placeholder="any"
+        value={textOf(time.inputs)}
+        onType={(text) => onChange({ inputs: numberOf(text) })}
+      />
+    </div>
+  );
+}
