@@ -37,7 +37,7 @@ test('cue software starts a light cue by a message that is typed, after a wrong 
   const gear = 'item,type\nBook,laptop\nCues,Cue program\nDesk,light desk\nHub,plain switch\n';
   const showId = await begin(page, 'Cues', gear, '4 units');
   await runsOn(page, showId, /^Cues/, /^Book/);
-  await link(page, showId, 'Cues', [/^Desk/]);
+  await link(page, showId, 'Cues', [/^Desk OSC/]);
   await cableUp(page, showId, [/^Desk/]);
   await page.getByRole('button', { name: 'Settings' }).click();
   await page.getByLabel('Sends to port').fill('8003');
@@ -217,7 +217,7 @@ test('a type that nobody has yet is made on the way in, from a similar one, and 
   await placeRest(page);
   await expect(row(page, /^Fog/)).toContainText('10.88.0.191');
   await runsOn(page, showId, /^Cues/, /^Book/);
-  await link(page, showId, 'Cues', [/^Fog/]);
+  await link(page, showId, 'Cues', [/^Fog OSC/]);
   await cableUp(page, showId, [/^Fog/]);
   await powerOn(page, showId);
   await soundAll(page, showId, 1);

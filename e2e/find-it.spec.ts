@@ -113,7 +113,7 @@ test('faults found as a crew finds them: a script, a watch over the links, a uni
 
   await test.step('at the unit: something is done, a set is stored and used, endpoints get their names', async () => {
     await card(page, 'Desk').click();
-    await well(page).getByLabel('What to do at it').selectOption('Set the grand master');
+    await well(page).getByLabel('What to do at it').selectOption('Set the grand master (OSC control)');
     await well(page).getByLabel('share').fill('0.5');
     await well(page).getByRole('button', { name: 'Do it' }).click();
     await expect(well(page)).toContainText('0.5');

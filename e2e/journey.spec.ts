@@ -83,7 +83,7 @@ test('from a gear list to an answered command, in a new and empty show', async (
 
   await test.step('two links; the first thing missing is the cable, and buttons plug it in', async () => {
     await page.getByRole('link', { name: /^Links/ }).click();
-    await addLink('Show host', /Lighting desk/);
+    await addLink('Show host', /Lighting desk OSC/);
     await expect(well(page)).toContainText('Neither Show host nor Lighting desk is plugged in.');
     await page.getByRole('button', { name: /^Plug Show host and Lighting desk into Switch quay/ }).click();
     await expect(well(page)).toContainText('8 of 8');

@@ -209,5 +209,17 @@ test('linear time code is made, read back whole, and a damaged copy says where',
   await expect(page.getByRole('alert')).toContainText(
     'It is no WAV file: it does not begin as one. The browser cannot unpack it either.',
   );
+  // the same file in a watched folder, beside a picture and a letter: headers are read here, and nothing is taken over yet
+  await page.goto('/shows/harbour-finals/on-air/switcher/5?see=lists&player=deck-a&list=Sailors');
+  await page.getByRole('button', { name: 'Follow a folder' }).click();
+  const picture = join(import.meta.dirname, '../docs/screenshots/rig.png');
+  const named = join(info.outputDir, 'clock.wav');
+  writeFileSync(named, readFileSync(file));
+  await page.getByLabel('Files of the folder').setInputFiles([named, picture, letter]);
+  const folder = page.getByRole('region', { name: 'What the folder changes' });
+  await expect(folder.getByRole('row', { name: /comes clock\.wav 1:00 · PCM/ })).toBeVisible({ timeout: 30_000 });
+  await expect(folder.getByRole('row', { name: /comes rig\.png \? · PNG 1280 x 800/ })).toBeVisible();
+  await expect(folder.getByRole('row', { name: /goes lindquist\.mp4 not in the folder/ })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Take over: 3 come, 3 go' })).toBeVisible();
   expect(problems).toEqual([]);
 });

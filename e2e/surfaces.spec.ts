@@ -106,7 +106,7 @@ test('a list of cues from nothing: in a series, between two, reordered, run, and
   const problems = watchProblems(page);
   const gear = 'item,type\nHost,show host\nDesk,light desk\nHub,plain switch\n';
   const showId = await begin(page, 'List', gear, '3 units');
-  await link(page, showId, 'Host', [/^Desk/]);
+  await link(page, showId, 'Host', [/^Desk OSC/]);
   await cableUp(page, showId, [/^Desk/]);
   await powerOn(page, showId);
   await page.goto(`/shows/${showId}/cues?do=series`);

@@ -42,13 +42,18 @@ function readSamples(): number {
   const reader = new WavReader({
     format: () => undefined,
     samples: ([channel]) => {
-      const block = channel ?? new Float32Array(0);
-      for (let at = 0; at < block.length; at += 1) sum += block[at] ?? 0;
+      sum += sumOf(channel ?? new Float32Array(0));
     },
   });
   const { ms } = hour((bytes) => reader.push(bytes));
   if (Number.isNaN(sum)) throw new Error('no samples');
   return ms;
+}
+
+function sumOf(block: Float32Array): number {
+  let sum = 0;
+  for (let at = 0; at < block.length; at += 1) sum += block[at] ?? 0;
+  return sum;
 }
 
 let words = 0;

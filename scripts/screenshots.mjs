@@ -12,7 +12,6 @@ const shots = [
   ['shows', '/', 'night'],
   ['rig', '/shows/harbour-finals/rig/camera-3', 'night'],
   ['unit', '/shows/harbour-finals/rig/camera-3/page', 'chart'],
-  ['gear-list', '/shows/harbour-finals/rig?do=import', 'night'],
   ['types', '/shows/harbour-finals/rig?do=types', 'night'],
   ['before-the-site', '/shows/harbour-finals/rig?do=site', 'chart'],
   ['addresses', '/shows/harbour-finals/addresses/control/control-camera-3-lan', 'night'],
@@ -24,16 +23,12 @@ const shots = [
   ['surfaces', '/shows/harbour-finals/surfaces/remote?control=lens', 'night'],
   ['operator-page', '/shows/harbour-finals/operate/faders-left', 'chart'],
   ['cues', '/shows/harbour-finals/cues/cue-6', 'night'],
+  ['on-air', '/shows/harbour-finals/on-air/switcher/5', 'night'],
+  ['timecode', '/shows/harbour-finals/timecode?hop=clock-to-media', 'chart'],
   ['bench', '/shows/harbour-finals/bench/desk', 'night'],
-  ['rehearsal', '/shows/harbour-finals/bench', 'chart'],
   ['findings', '/shows/harbour-finals/findings', 'chart'],
   ['as-found', '/shows/harbour-finals/addresses/control/control-camera-2-lan', 'night'],
 ];
-const gear = `Name,Type,Unit,Place,MAC,Firmware
-Camera 6 drone relay,Pan-tilt camera,6,Marquee,02:1e:70:00:02:01,2.1
-Camera 7 start line,Pan-tilt camra,7,Pier,02:1e:70:00:02:02,2.1
-Camera 3 finish line,Pan-tilt camera,8,Pier,02:1e:70:00:02:03,2.1
-Amplifier 7,Amplifier,seven,Marquee,02:1e:70:00:02,2.0`;
 
 spawnSync('npm', ['run', '--silent', 'build'], { cwd: root, stdio: 'inherit' });
 const server = spawn(process.execPath, ['scripts/e2e-server.mjs'], {
@@ -99,13 +94,15 @@ try {
       for (const cueId of ['cue-1', 'cue-3', 'cue-3-5'])
         await post('/bench/harbour-finals/acts', { act: 'cue_go', cueId });
     if (name === 'operator-page') await moveFaders();
-    if (name === 'rehearsal') await post('/bench/harbour-finals/acts', { act: 'rehearse' });
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, locale: 'en-GB', timezoneId: 'UTC' });
     await page.addInitScript((chosen) => localStorage.setItem('deep-patch-theme', chosen), theme);
     await page.goto(base + path);
     // a worker that is ended while it loads counts as loading for ever
     await page.waitForLoadState('networkidle', { timeout: 4000 }).catch(() => undefined);
-    if (name === 'gear-list') await page.getByLabel('Paste the list here').fill(gear);
+    if (name === 'on-air') {
+      await page.getByRole('button', { name: 'Take 200 times' }).click();
+      await page.getByText(/showed a frozen first frame/).waitFor({ timeout: 60_000 });
+    }
     if (name === 'types') await page.getByRole('button', { name: /^Pan-tilt camera/ }).click();
     if (name === 'cabling' || name === 'losses')
       await page.getByRole('application').getByText('Switch quay', { exact: true }).first().waitFor();

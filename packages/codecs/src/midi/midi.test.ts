@@ -8,6 +8,7 @@ import {
   midiWords,
   MtcReader,
   quarterFrame,
+  readMtc,
   beginsWithQuarterFrame,
   readRtpMidi,
   readWake,
@@ -253,6 +254,33 @@ describe('MIDI time code', () => {
       undefined,
     ]);
   });
+});
+
+test('10,000 damaged streams: a piece of time code is read for what it is or not at all, and none crashes', () => {
+  let [cases, pieces, times] = [0, 0, 0];
+  const good = Array.from({ length: 24 }, (_, n) =>
+    quarterFrame(n % 8, { hours: 10, minutes: 4, seconds: 31, frames: 8, rate: 1 as const }),
+  );
+  const damage = fc.array(
+    fc.tuple(fc.integer({ min: 0, max: 23 }), fc.array(fc.integer({ min: 0, max: 255 }), { maxLength: 12 })),
+    { maxLength: 8 },
+  );
+  fc.assert(
+    fc.property(damage, fc.boolean(), (wrong, isBackwards) => {
+      cases += 1;
+      const stream: MidiMessage[] = isBackwards ? good.toReversed() : [...good];
+      for (const [at, bytes] of wrong) stream[at] = bytes;
+      const reader = new MtcReader();
+      for (const message of stream) {
+        const piece = readMtc(message);
+        if (piece) pieces += 1;
+        if (piece?.kind === 'quarter') expect([piece.piece < 8, piece.value < 16]).toEqual([true, true]);
+        if (reader.push(message)) times += 1;
+      }
+    }),
+    { numRuns: 10_000 },
+  );
+  expect([cases, pieces > 100_000, times > 5_000]).toEqual([10_000, true, true]);
 });
 
 describe('damage in a MIDI packet is told with its place', () => {

@@ -187,27 +187,33 @@ function sendOverCable(site: Surroundings, unit: Standin, clock: UnitClock, { to
     if (there && isUp(there) && there.type.timecode?.takes.includes(format))
       for (const hear of there.timeEars) hear({ time, rate, from: says || unit.device.name, format });
   };
-  const { rate } = clock;
-  const wordsPerSecond = timecode.framesPerSecond(rate);
-  const writer = new LtcWriter({
-    sampleRate,
-    wordsPerSecond,
-    level: 0.25,
-    riseTime: 40e-6,
-    isAt25: rate.counts === 25,
-  });
-  const reader = new LtcReader(sampleRate, ({ time }) => {
-    // it was the time of the frame that has just ended
-    if (time) tell(timecode.timeAfter(timecode.framesOf(time, rate) + 1, rate), rate);
-  });
+  let sound = soundAt(clock.rate, tell);
   clock.every(() => {
+    const { rate } = clock;
+    // who passes on learns the rate from what it hears
+    if (sound.rate !== rate) sound = soundAt(rate, tell);
     clock.show();
     const now = clock.now();
     if (now !== undefined) {
       const time = timecode.timeAfter(now, rate);
       if (format === 'midi') tell(time, rate);
-      else reader.push(writer.word({ ...time, dropFrame: rate.drops > 0, userBits: [] }));
+      else sound.say(time);
     }
-    return 1000 / wordsPerSecond;
+    return 1000 / timecode.framesPerSecond(rate);
   });
+}
+
+/** Linear time code from one end of a cable to the other: written, and read, word by word. */
+function soundAt(rate: timecode.Rate, tell: (time: timecode.CodeTime, rate: timecode.Rate) => void) {
+  const wordsPerSecond = timecode.framesPerSecond(rate);
+  const shape = { sampleRate, wordsPerSecond, level: 0.25, riseTime: 40e-6, isAt25: rate.counts === 25 };
+  const writer = new LtcWriter(shape);
+  const reader = new LtcReader(sampleRate, ({ time }) => {
+    // it was the time of the frame that has just ended
+    if (time) tell(timecode.timeAfter(timecode.framesOf(time, rate) + 1, rate), rate);
+  });
+  return {
+    rate,
+    say: (time: timecode.CodeTime) => reader.push(writer.word({ ...time, dropFrame: rate.drops > 0, userBits: [] })),
+  };
 }
