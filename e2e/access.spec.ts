@@ -139,7 +139,7 @@ const screens: readonly (readonly [string, string, (page: Page) => Promise<void>
 ];
 
 test('axe finds nothing serious on any screen or dialogue, in both themes', async ({ page }) => {
-  test.setTimeout(240_000);
+  test.setTimeout(600_000);
   await page.addInitScript(() => localStorage.setItem('deep-patch-theme', 'night'));
   for (const [name, path, ready] of screens) {
     await page.goto(path);

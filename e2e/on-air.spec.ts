@@ -2,7 +2,7 @@ import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { show as core, Show } from '@deep-patch/core';
 import { expect, test, type Page } from '@playwright/test';
-import { begin, cableUp, link, powerOn, violations, watchProblems } from './steps.ts';
+import { begin, cableUp, link, newShow, powerOn, violations, watchProblems } from './steps.ts';
 
 const showOf = async (page: Page, showId: string): Promise<Show> =>
   (await (await page.request.get(`/api/shows/${showId}`)).json()) as Show;
@@ -115,6 +115,19 @@ test('a cut to playout over the air: the delay is worked out from takes, set, an
   await page.goto(`/shows/${showId}/on-air/${mix.id}/5`);
   await page.getByRole('button', { name: 'Take 5', exact: true }).click();
   await expect(page.getByRole('button', { name: /^5 Reel.* on air$/ })).toBeVisible();
+  // whatever else the switcher can be told, each with what its own screen says after it
+  await page.getByRole('button', { name: 'Switcher', exact: true }).click();
+  const deed = (label: string) => page.getByRole('listitem').filter({ hasText: label });
+  await deed('Load a still into a place').getByRole('button', { name: 'Do it' }).click();
+  await expect(deed('Load a still into a place').getByRole('status')).toContainText('still: 1: final-board.png');
+  await expect(deed('Load a still into a place').getByRole('img', { name: 'passes' })).toBeVisible();
+  await deed('Put a colour on air').getByRole('button', { name: 'Do it' }).click();
+  await expect(deed('Put a colour on air').getByRole('status')).toContainText('on air: blue fill');
+  await deed('Bring an input on air over').getByLabel('input').fill('9');
+  await expect(deed('Bring an input on air over').getByRole('button', { name: 'Do it' })).toBeDisabled();
+  await deed('Bring an input on air over').getByLabel('input').fill('1');
+  await deed('Bring an input on air over').getByRole('button', { name: 'Do it' }).click();
+  await expect(deed('Bring an input on air over').getByRole('img', { name: 'passes' })).toBeVisible();
   expect(problems).toEqual([]);
 });
 
@@ -222,4 +235,38 @@ test('linear time code is made, read back whole, and a damaged copy says where',
   await expect(folder.getByRole('row', { name: /goes lindquist\.mp4 not in the folder/ })).toBeVisible();
   await expect(page.getByRole('button', { name: 'Take over: 3 come, 3 go' })).toBeVisible();
   expect(problems).toEqual([]);
+});
+
+test('every view of both rooms can be read by everybody, in both themes, and is told where it is empty', async ({
+  page,
+}) => {
+  test.setTimeout(300_000);
+  await page.addInitScript(() => localStorage.setItem('deep-patch-theme', 'night'));
+  const air = '/shows/harbour-finals/on-air/switcher';
+  const time = '/shows/harbour-finals/timecode';
+  const views = [
+    [`${air}/5`, 'Input 5, Playout A'],
+    [`${air}/4`, 'Input 4'],
+    [`${air}/5?see=happens`, 'Cuts, one after the other'],
+    [`${air}/5?see=lists&player=deck-a&list=Sailors&clip=deck-a-sailors-2`, 'At a time within it'],
+    [`${air}/5?see=switcher`, 'Load a still into a place'],
+    [`${air}/5?see=together`, 'not frame for frame'],
+    [`${time}?hop=clock-to-media`, 'Both have to be the same'],
+    [`${time}?see=sound`, 'It is read in the browser'],
+    [`${time}?see=midi`, 'Listen to a MIDI input'],
+    [`${time}?see=calculator`, 'They lose a frame of 25'],
+    [`${time}?do=make`, 'Make the file'],
+  ] as const;
+  for (const [path, text] of views) {
+    await page.goto(path);
+    await expect(page.getByText(text).first()).toBeVisible();
+    expect([path, await violations(page)]).toEqual([path, []]);
+    await page.evaluate(() => (document.documentElement.dataset['theme'] = 'chart'));
+    await expect.poll(() => violations(page, ['color-contrast'])).toEqual([]);
+  }
+  const showId = await newShow(page, 'Nothing yet');
+  await page.goto(`/shows/${showId}/on-air`);
+  await expect(page.getByText('Put a switcher into the rig first')).toBeVisible();
+  await page.goto(`/shows/${showId}/timecode`);
+  await expect(page.getByText('Put a source and a receiver into the rig first')).toBeVisible();
 });

@@ -20,7 +20,8 @@ test('what only people read changes no way; whatever else is edited may', () => 
 test('each field by itself: what is not known to be quiet is loud', () => {
   const quietOnes = {
     devices:
-      'name unit place note serial hostName features sources packed feed circuit inputs sharing savedOn done ipv6 accounts names',
+      'name unit place note serial hostName features sources packed feed circuit inputs sharing savedOn done ipv6 accounts names ' +
+      'rate takeDelay leads usedFor',
     networks: 'name purpose needsOutside contact rules growth',
     interfaces: 'mac',
     links: 'slot slotGroup label after mustHold',

@@ -24,16 +24,24 @@ const quiet: { readonly [T in TableName]?: readonly (keyof Content<T>)[] } = {
     'ipv6',
     'accounts',
     'names',
+    'rate',
+    'takeDelay',
+    'leads',
+    'usedFor',
   ],
   networks: ['name', 'purpose', 'needsOutside', 'contact', 'rules', 'growth'],
   interfaces: ['mac'],
   links: ['slot', 'slotGroup', 'label', 'after', 'mustHold'],
 };
 
+/** Tables of which no packet knows: what a cut starts, what players have, who follows whose clock. */
+const quietTables: ReadonlySet<TableName> = new Set(['inputRules', 'clips', 'timeHops']);
+
 /** May a change alter where packets go, or what becomes of them? */
 export const reroutes = ({ edits }: Change): boolean => edits.some((edit) => !isQuiet(edit));
 
 const isQuiet = memoFor(({ table, before, after }: Edit): boolean => {
+  if (quietTables.has(table)) return true;
   if (!before || !after) return false;
   const fields: readonly string[] = quiet[table] ?? [];
   const [old, now] = [before, after] as unknown as Readonly<Record<string, unknown>>[];

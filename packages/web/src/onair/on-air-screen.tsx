@@ -12,10 +12,12 @@ import { InputList } from './input-list.tsx';
 import { InputPanel } from './input-panel.tsx';
 import { LinkedView } from './linked-view.tsx';
 import { ListsView } from './lists-view.tsx';
+import { SwitcherView } from './switcher-view.tsx';
 
 const views = [
   ['takes', 'Takes'],
   ['happens', 'What would happen'],
+  ['switcher', 'Switcher'],
   ['lists', 'Lists'],
   ['together', 'Together'],
 ] as const;
@@ -58,6 +60,8 @@ export function OnAirScreen() {
           <section className="min-w-0 flex-1 overflow-auto p-4.5" aria-label="The input">
             {see === 'happens' ? (
               <HappenView switcher={switcher} inputs={inputs} />
+            ) : see === 'switcher' ? (
+              <SwitcherView key={switcher.id} switcher={switcher} />
             ) : (
               chosen && <InputPanel key={`${switcher.id} ${chosen.number}`} input={chosen} />
             )}
