@@ -250,7 +250,7 @@ test('every view of both rooms can be read by everybody, in both themes, and is 
     [`${air}/5?see=happens`, 'Cuts, one after the other'],
     [`${air}/5?see=lists&player=deck-a&list=Sailors&clip=deck-a-sailors-2`, 'At a time within it'],
     [`${air}/5?see=switcher`, 'Load a still into a place'],
-    [`${air}/5?see=together`, 'not frame for frame'],
+    [`${air}/5?see=together`, 'whether frame for frame'],
     [`${time}?hop=clock-to-media`, 'Both have to be the same'],
     [`${time}?see=sound`, 'It is read in the browser'],
     [`${time}?see=midi`, 'Listen to a MIDI input'],
