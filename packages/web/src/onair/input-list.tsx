@@ -17,7 +17,10 @@ export function InputList({ inputs, chosen, onChoose }: Props) {
   const next = useBenchPart((known) => faceOf(known?.standins, id, 'next'));
   const isUp = useBenchPart((known) => known?.standins.find(({ deviceId }) => deviceId === id)?.status === 'up');
   return (
-    <ul className="w-75 shrink-0 overflow-auto border-r border-rule bg-base-200 max-md:w-44" aria-label="Inputs">
+    <ul
+      className="w-75 shrink-0 overflow-auto border-r border-rule bg-base-200 max-md:w-44 max-sm:max-h-44 max-sm:w-full max-sm:border-r-0 max-sm:border-b"
+      aria-label="Inputs"
+    >
       {inputs.map((input) => {
         const number = String(input.number);
         const state = !isUp ? '' : onAir === number ? 'on_air' : next === number ? 'next' : '';

@@ -20,7 +20,7 @@ export function InputPanel({ input }: { readonly input: onair.AirInput }) {
       (facts['input'] === number || facts['slot'] === number),
   );
   return (
-    <div className="grid max-w-5xl gap-4">
+    <div className="grid max-w-5xl grid-cols-[minmax(0,1fr)] gap-4">
       <div>
         <h2 className="inline text-base font-bold">
           Input {number}, {label}

@@ -55,7 +55,7 @@ export function OnAirScreen() {
       ) : see === 'together' ? (
         <LinkedView />
       ) : (
-        <div className="beside border-t border-rule">
+        <div className="beside border-t border-rule max-sm:flex-col">
           <InputList inputs={inputs} chosen={chosen?.number} onChoose={(number) => go(switcher.id, number)} />
           <section className="min-w-0 flex-1 overflow-auto p-4.5" aria-label="The input">
             {see === 'happens' ? (

@@ -72,7 +72,7 @@ function Deed({
       <b className="w-64 self-center">{command.label}</b>
       {command.args.map(({ name, unit }) => (
         <label key={name} className="grid gap-0.5 text-xs text-mute">
-          {unit ? `${name}, ${unit}` : name}
+          {unit && unit !== name ? `${name}, ${unit}` : name}
           <input
             className="field key-num h-7 w-32"
             value={values[name] ?? ''}

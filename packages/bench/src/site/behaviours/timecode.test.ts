@@ -1,3 +1,4 @@
+import { CaptureReader, readDatagram, readMtc, readRtpMidi } from '@deep-patch/codecs';
 import { show as core, timecode, type Show } from '@deep-patch/core';
 import { demoShow, typeLibrary } from '@deep-patch/demo';
 import { afterEach, expect, test } from 'vitest';
@@ -73,6 +74,26 @@ test('a receiver hears a session by the name that it chose only, and a rate that
   const media = show.devices['media'];
   if (!media) throw new Error('no media server');
   expect(await stands({ ...show, devices: { ...show.devices, media: { ...media, rate: '30' } } })).toBe('none');
+});
+
+test('a source says its times without a jump, and each quarter frame when it is due', async () => {
+  const { site } = await demoBench(tuned());
+  await new Promise<void>((done) => void site().scheduler.after(60_000, done));
+  const reader = new timecode.MidiReader();
+  const capture = new CaptureReader((frame) => {
+    const datagram = readDatagram(frame);
+    const heard = datagram && readRtpMidi(datagram.bytes);
+    if (!heard?.ok || heard.packet.kind !== 'midi') return;
+    heard.packet.messages.forEach(({ bytes }, at, all) => {
+      const piece = readMtc(bytes);
+      const moment = (frame.atMs ?? 0) / 1000 - (all.length - 1 - at) * 0.01;
+      if (piece?.kind === 'quarter') reader.quarter(moment, piece.piece, piece.value);
+    });
+  });
+  capture.push(site().tap.capture('test'));
+  const read = reader.reading();
+  expect([read.quarters > 3000, read.missing, read.breaks]).toEqual([true, 0, []]);
+  expect(read.jitter?.range).toBeLessThan(0.5);
 });
 
 test('what the source no longer says stands at the end of the stairs as well', async () => {

@@ -77,10 +77,10 @@ class UnitClock {
   /** Frames since midnight of the code; undefined while it stands. */
   now(): number | undefined {
     const at = this.site.scheduler.now();
-    if (this.isSource) return Math.floor(((at - this.startedAt) / 1000) * timecode.framesPerSecond(this.rate));
+    if (this.isSource) return whole(((at - this.startedAt) / 1000) * timecode.framesPerSecond(this.rate));
     const { heard } = this;
     if (!heard || at - heard.at > standsAfterMs) return undefined;
-    return heard.frames + Math.floor(((at - heard.at) / 1000) * timecode.framesPerSecond(heard.rate));
+    return heard.frames + whole(((at - heard.at) / 1000) * timecode.framesPerSecond(heard.rate));
   }
 
   /** True where it was taken: by its name and its rate it is what the unit waits for. */
@@ -118,6 +118,9 @@ class UnitClock {
     run();
   }
 }
+
+/** Frames that have begun: a moment at which one begins is in it, however its seconds were rounded. */
+const whole = (frames: number): number => Math.floor(frames + 1e-6);
 
 function mtcTime(frames: number, rate: timecode.Rate): MtcTime {
   return { ...timecode.timeAfter(frames, rate), rate: codeOf(rate) };
