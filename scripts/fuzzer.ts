@@ -20,7 +20,9 @@ interface Schema {
   readonly properties?: Readonly<Record<string, Schema>>;
   readonly required?: readonly string[];
   readonly additionalProperties?: Schema | boolean;
-  readonly items?: Schema;
+  readonly items?: Schema | false;
+  /** Of a list with a fixed number of places, what each holds. */
+  readonly prefixItems?: readonly Schema[];
   readonly maxItems?: number;
   readonly minItems?: number;
   readonly format?: string;
@@ -193,8 +195,9 @@ export class Fuzzer {
     const type = typeof schema.type === 'string' ? schema.type : this.one(schema.type ?? ['null']);
     if (type === 'object') return this.object(schema, depth);
     if (type === 'array') {
+      if (schema.prefixItems) return schema.prefixItems.map((item) => this.value(item, name, depth + 1));
       const count = Math.max(schema.minItems ?? 0, depth > 6 ? 0 : this.roll(3));
-      const items = Array.from({ length: count }, () => this.value(schema.items ?? {}, name, depth + 1));
+      const items = Array.from({ length: count }, () => this.value(schema.items || {}, name, depth + 1));
       return this.roll(10) === 0 ? [...items, ...items.slice(0, 1)] : items;
     }
     if (type === 'string') return this.string(schema, name);

@@ -11,7 +11,7 @@ export type Deed =
 /** What follows: `starts` is the order that a player obeys; it moves a little later. */
 export interface Happening {
   readonly at: number;
-  readonly what: 'on_air' | 'leaves' | 'starts' | 'stops' | 'holds' | 'ready' | 'ends' | 'nothing';
+  readonly what: 'on_air' | 'starts' | 'stops' | 'holds' | 'ready' | 'ends' | 'nothing';
   readonly input: number;
   /** The item of the player that it is about; empty where it has no list. */
   readonly item: string;

@@ -19,8 +19,7 @@ export type HopFault =
   | { readonly kind: 'cannot_give' | 'cannot_take'; readonly device: Device; readonly converters: readonly Device[] }
   | { readonly kind: 'name'; readonly at: NameBreak }
   | { readonly kind: 'rate'; readonly made: RateKey; readonly awaited: RateKey }
-  | { readonly kind: 'no_link' }
-  | { readonly kind: 'nothing_comes' };
+  | { readonly kind: 'no_link' };
 
 /** One hop of a chain, from a unit to the next. */
 export interface Hop {

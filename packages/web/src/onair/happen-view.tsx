@@ -7,7 +7,6 @@ import { Mark } from '../parts/mark.tsx';
 
 const words = {
   on_air: 'is on air',
-  leaves: 'leaves',
   starts: 'starts',
   stops: 'stops, and is dark',
   holds: 'holds its picture',

@@ -114,8 +114,6 @@ export const hops = timeRule<{
                   row.id,
                 ),
               ];
-            case 'nothing_comes':
-              return [];
           }
         });
       }),
