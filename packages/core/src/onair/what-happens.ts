@@ -187,16 +187,7 @@ export function inMoments(happenings: readonly Happening[]): Happening[] {
   const place = ({ what, input }: Happening) => order.indexOf(what) * 10_000 + input;
   return moments.flatMap((together) => together.sort((a, b) => place(a) - place(b)));
 }
-const order: readonly Happening['what'][] = [
-  'starts',
-  'on_air',
-  'leaves',
-  'stops',
-  'holds',
-  'ready',
-  'ends',
-  'nothing',
-];
+const order: readonly Happening['what'][] = ['starts', 'on_air', 'stops', 'holds', 'ready', 'ends', 'nothing'];
 
 /** The same things in both, whenever they come: the first that differs, or undefined. */
 export function firstDifference(
