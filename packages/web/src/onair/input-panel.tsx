@@ -138,7 +138,11 @@ function NotTried({ isOfThePast }: { readonly isOfThePast: boolean }) {
   );
 }
 
-function TryButton({ input, tries: { isRunning, done, total }, isMain }: TriesProps & { readonly isMain: boolean }) {
+function TryButton({
+  input,
+  tries: { isRunning, done, total, begin },
+  isMain,
+}: TriesProps & { readonly isMain: boolean }) {
   const { act } = useBench();
   if (isRunning)
     return (
@@ -147,8 +151,12 @@ function TryButton({ input, tries: { isRunning, done, total }, isMain }: TriesPr
       </button>
     );
   const wanted = { act: 'take_times', switcherId: input.switcher.id, input: input.number, times: 200 } as const;
+  const tryIt = () => {
+    begin(true);
+    void act(wanted).then((isBegun) => isBegun || begin(false));
+  };
   return (
-    <button type="button" className={isMain ? 'act-main' : 'act'} onClick={() => void act(wanted)}>
+    <button type="button" className={isMain ? 'act-main' : 'act'} onClick={tryIt}>
       Take 200 times{isMain ? '' : ' again'}
     </button>
   );

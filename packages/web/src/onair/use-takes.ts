@@ -8,7 +8,7 @@ const mostTakes = 500;
 
 /**
  * Takes of an input: those that are being tried on the bench just now, else those that are kept with the plan. What was
- * tried is kept as soon as it is over, by whoever sees it end.
+ * tried is kept as soon as it is over, by whoever began it.
  */
 export function useTakes(input: onair.AirInput) {
   const show = useShow();
@@ -19,11 +19,13 @@ export function useTakes(input: onair.AirInput) {
     return there?.of === 'takes' && there.switcherId === switcher.id && there.input === number ? there : undefined;
   });
   const wasRunning = useRef(false);
+  const isOwn = useRef(false);
   const isRunning = trial?.running === true;
   useEffect(() => {
     const isOver = wasRunning.current && !isRunning;
     wasRunning.current = isRunning;
-    if (!isOver || !trial || trial.takes.length === 0) return;
+    if (!isOver || !isOwn.current || !trial || trial.takes.length === 0) return;
+    isOwn.current = false;
     // those of before still count while the plan is the same: what comes once in a hundred takes is seen in time
     const before = onair.measuredTakes(show, input);
     const more = trial.takes.map(([arrives, starts, moves]) => ({ arrives, starts, moves }));
@@ -44,6 +46,8 @@ export function useTakes(input: onair.AirInput) {
     total: trial?.total ?? 0,
     failed: trial?.failed ?? 0,
     fault: trial?.fault ?? null,
+    /** Notes that they are tried by whoever is here, or that they are not after all. */
+    begin: (begins: boolean) => (isOwn.current = begins),
     isOfThePast: kept.length === 0 && input.rule.measured !== null,
   };
 }
