@@ -7,6 +7,9 @@ import { FindingCard } from '../parts/finding-card.tsx';
 import { Mark } from '../parts/mark.tsx';
 import { faceOf } from '../live/face-of.ts';
 
+/** What of all that is found concerns machines that move together. */
+const codes: ReadonlySet<string> = new Set(['not_frame_accurate', 'seats_short', 'peers_apart', 'partner_versions']);
+
 /** Machines that move together: what each is for, whether they show the same, and how exactly. */
 export function LinkedView() {
   const show = useShow();
@@ -20,8 +23,9 @@ export function LinkedView() {
         </Link>
       </Empty>
     );
-  const findings = (analysis?.findings ?? []).filter(({ code }) =>
-    ['not_frame_accurate', 'seats_short', 'peers_apart', 'partner_versions'].includes(code),
+  const members = new Set(groups.flatMap((group) => group.members.map(({ device }) => device.id)));
+  const findings = (analysis?.findings ?? []).filter(
+    ({ code, subjects }) => codes.has(code) && subjects.some(({ id }) => members.has(id)),
   );
   return (
     <div className="grid min-h-0 flex-1 content-start gap-5 overflow-auto border-t border-rule p-4.5">
