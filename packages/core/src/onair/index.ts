@@ -10,6 +10,7 @@ export {
   planForgetRule,
   planRule,
   ruleOf,
+  usualRule,
   switchersOf,
 } from './inputs.ts';
 export { expectedMoves, settingOf, spreadOf, takeDelay } from './take-delay.ts';

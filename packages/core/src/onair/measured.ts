@@ -1,4 +1,4 @@
-import type { Show } from '../show/index.ts';
+import { rowsOf, type Show } from '../show/index.ts';
 import type { AirInput } from './inputs.ts';
 import type { Take } from './take-delay.ts';
 
@@ -7,7 +7,7 @@ export function takeBasis(
   show: Show,
   { switcher, player, link }: Pick<AirInput, 'switcher' | 'player' | 'link'>,
 ): string {
-  const ways = Object.values(show.cables)
+  const ways = rowsOf(show, 'cables')
     .filter(({ fromDevice, toDevice }) =>
       [switcher.id, player?.id].some((id) => id !== undefined && (fromDevice === id || toDevice === id)),
     )

@@ -17,7 +17,7 @@ import {
   type TimeHop,
 } from '../show/index.ts';
 
-/** Formats that both ends of a hop know, the most convenient first; all of them where one of the two says nothing. */
+/** Formats that both ends of a hop know, the most convenient first; none where one of the two says nothing. */
 export function sharedFormats(show: Show, fromId: string, toId: string): readonly TimeFormat[] {
   const gives = typeOf(show, show.devices[fromId])?.timecode?.gives ?? [];
   const takes = typeOf(show, show.devices[toId])?.timecode?.takes ?? [];

@@ -133,8 +133,7 @@ class Course {
     const { id } = this.player.device;
     const entry = core.rowsOf(show, 'links').find(({ targetId, slot }) => targetId === id && slot !== null);
     const rule = entry && onair.ruleOf(show, entry.controllerId, entry.slot ?? 0);
-    const usual = core.contentWith('inputRules', { id: '', switcherId: '', input: 1 });
-    return onair.offeredList(show, { rule: rule ?? usual, player: this.player.device }, this.selected);
+    return onair.offeredList(show, { rule: rule ?? onair.usualRule('', 1), player: this.player.device }, this.selected);
   }
 
   private after(ms: number, run: () => void): void {

@@ -5,8 +5,6 @@ import { agentOf } from '../../protocols/http/agent.ts';
 import { requestWeb } from '../../protocols/http/web-client.ts';
 import { loseEntry } from './look-up-once.ts';
 
-const usualRate = 25;
-
 /**
  * A switcher with a program and a next bus. Taking an input on air sends the order to the machine that feeds it (the
  * entry's number is its input) by what was ruled for it, and changes the bus so many frames later as the take delay says.
@@ -119,16 +117,14 @@ class Buses {
 
   private ruleOf(input: number): core.Content<'inputRules'> {
     const { id } = this.switcher.device;
-    const usual = core.contentWith('inputRules', { id: '', switcherId: id, input });
-    return onair.ruleOf(this.site.plan.show, id, input) ?? usual;
+    return onair.ruleOf(this.site.plan.show, id, input) ?? onair.usualRule(id, input);
   }
 
   private entryOf = (input: number): core.Link | undefined => this.entries.find(({ slot }) => slot === input);
 
   private delayMs(): number {
     const frames = parseInt(this.switcher.memory.face.get('take delay') ?? '', 10) || 0;
-    const { rate } = this.switcher.device;
-    return (frames * 1000) / (rate === null ? usualRate : onair.pictureRate(rate));
+    return (frames * 1000) / onair.pictureRate(this.switcher.device.rate);
   }
 
   private tell(entry: core.Link, path: string): void {
