@@ -145,6 +145,7 @@ test('the tour leads through a fresh demo, past every screen, and is left at any
     await expect(page.getByText('no longer in the show')).toBeHidden();
   }
   await tour.getByRole('button', { name: 'Back' }).click();
+  await expect(tour).toContainText('6 of 7');
   await page.reload();
   await expect(tour).toContainText('6 of 7');
   await tour.getByRole('button', { name: 'Leave the tour' }).click();

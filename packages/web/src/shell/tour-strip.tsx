@@ -1,7 +1,7 @@
 import { X } from 'lucide-react';
 import { useNavigate } from 'react-router';
 import { useWorkspace } from '../live/workspace.tsx';
-import { goToStop, stops, useStop } from './tour.ts';
+import { goToStop, moveToStop, stops, useStop } from './tour.ts';
 
 /** One stop of the tour, above the screen that it is about; it can be left at any time and covers nothing. */
 export function TourStrip() {
@@ -10,9 +10,10 @@ export function TourStrip() {
   const at = useStop(showId);
   const stop = at === undefined ? undefined : stops[at];
   if (at === undefined || !stop) return null;
-  const go = (next: number) => {
-    goToStop({ showId, at: next });
-    void navigate(`/shows/${showId}/${stops[next]?.path ?? ''}`);
+  // only once its screen is there: who reloads meanwhile would be told of a stop and see the one before
+  const go = async (next: number) => {
+    await navigate(`/shows/${showId}/${stops[next]?.path ?? ''}`);
+    moveToStop({ showId, at: next });
   };
   const isLast = at === stops.length - 1;
   return (
@@ -27,7 +28,7 @@ export function TourStrip() {
         {stop.text}
       </p>
       {at > 0 && (
-        <button type="button" className="act-quiet" onClick={() => go(at - 1)}>
+        <button type="button" className="act-quiet" onClick={() => void go(at - 1)}>
           Back
         </button>
       )}
@@ -36,7 +37,7 @@ export function TourStrip() {
           End the tour
         </button>
       ) : (
-        <button type="button" className="act-main" onClick={() => go(at + 1)}>
+        <button type="button" className="act-main" onClick={() => void go(at + 1)}>
           Next: {stops[at + 1]?.title}
         </button>
       )}

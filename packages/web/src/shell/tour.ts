@@ -71,6 +71,11 @@ export function goToStop(next: Tour | undefined): void {
   for (const listener of listeners) listener();
 }
 
+/** Moves on along the tour; whoever left it meanwhile stays off it. */
+export function moveToStop(next: Tour): void {
+  if (tour?.showId === next.showId) goToStop(next);
+}
+
 const subscribe = (listener: () => void) => {
   listeners.add(listener);
   return () => void listeners.delete(listener);
