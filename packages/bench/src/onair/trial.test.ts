@@ -130,11 +130,11 @@ describe('what a sequence of cuts leads to', () => {
       const deeds = Array.from({ length: 9 }, (): onair.Deed => {
         // now and then before the bus has changed
         at += pick([0.21, 1.3, 4, 19, 50]);
-        return {
-          at,
-          do: pick(['cut', 'cut', 'cut', 'play', 'stop'] as const),
-          input: pick([1, 2, 5, 7]),
-        };
+        const input = pick([1, 2, 5, 7]);
+        const deed = pick(['cut', 'cut', 'cut', 'play', 'stop', 'select'] as const);
+        return deed === 'select'
+          ? { at, do: deed, input, list: pick(['Sailors', 'Breaks', 'Harbour']) }
+          : { at, do: deed, input };
       }).filter(({ do: deed, input }) => deed === 'cut' || input > 2);
       const forecast = onair.whatHappens(show, 'switcher', deeds, 1);
       const happened = await tryDeeds(planOf(show), { switcherId: 'switcher', deeds, onAir: 1 }, { ...none, random });
@@ -149,6 +149,27 @@ describe('what a sequence of cuts leads to', () => {
       ['ends', 'holds', 'on_air', 'ready', 'starts', 'stops'],
     ]);
   }, 240_000);
+});
+
+test('another list that is chosen by hand begins with its first item, and what stands is not renamed', async () => {
+  const select = (at: number, list: string) => ({ at, do: 'select', input: 7, list }) as const;
+  const deeds: onair.Deed[] = [
+    ...[7, 1].map((input, at) => ({ at: at * 3, do: 'cut' as const, input })),
+    ...[select(4, 'Ceremony'), { at: 6, do: 'cut' as const, input: 7 }],
+    ...[select(7, 'Breaks'), { at: 8, do: 'stop' as const, input: 7 }],
+  ];
+  for (const [offers, second] of [
+    ['selected', 'anthem.mp4'],
+    ['fixed', 'break-2.mp4'],
+  ] as const) {
+    const show = ruled([{}, { goes: 'with_cut', leaves: 'next', offers, list: 'Breaks' }], 3);
+    const forecast = onair.whatHappens(show, 'switcher', deeds, 1);
+    const of = (what: onair.Happening['what']) => forecast.filter((one) => one.what === what).map(({ item }) => item);
+    expect([of('starts'), of('ready'), of('stops')]).toEqual([['break-1.mp4', second], ['break-2.mp4'], [second]]);
+    const random = dice(7);
+    const happened = await tryDeeds(planOf(show), { switcherId: 'switcher', deeds, onAir: 1 }, { ...none, random });
+    expect([offers, onair.firstDifference(forecast, happened)]).toEqual([offers, undefined]);
+  }
 });
 
 test('titles come at their times, and an item ends with its length', async () => {

@@ -123,6 +123,10 @@ test('typed cuts are read, each without a time two seconds after the one before,
     { at: 20, do: 'play', input: 7 },
     { at: 22, do: 'stop', input: 7 },
   ]);
-  expect(readDeeds('five, 3 at noon').faults).toHaveLength(2);
+  expect(readDeeds('select 5 Day 2 at 3, select 7 Breaks').deeds).toEqual([
+    { at: 3, do: 'select', input: 5, list: 'Day 2' },
+    { at: 5, do: 'select', input: 7, list: 'Breaks' },
+  ]);
+  expect(readDeeds('five, 3 at noon, select 5').faults).toHaveLength(3);
   expect(readDeeds('')).toEqual({ deeds: [], faults: [] });
 });

@@ -21,6 +21,8 @@ interface Player {
   readonly input: AirInput;
   at: number;
   state: 'ready' | 'plays' | 'held' | 'stopped';
+  /** What stands or moves there, which another list does not change; undefined before anything was played. */
+  shown: string | undefined;
   endsAt: number;
   selected: string | undefined;
 }
@@ -59,7 +61,14 @@ class Course {
     this.delay = (switcher?.takeDelay ?? 0) / pictureRate(switcher?.rate ?? null);
     for (const input of inputs)
       if (input.player)
-        this.players.set(input.player.id, { input, at: 0, state: 'ready', endsAt: Infinity, selected: undefined });
+        this.players.set(input.player.id, {
+          input,
+          at: 0,
+          state: 'ready',
+          shown: undefined,
+          endsAt: Infinity,
+          selected: undefined,
+        });
   }
 
   run(deeds: readonly Deed[]): Happening[] {
@@ -127,7 +136,8 @@ class Course {
       player.at = Math.min(player.at + 1, Math.max(0, this.itemsOf(player).length - 1));
       player.state = 'ready';
       player.endsAt = Infinity;
-      this.note(at, 'ready', input, this.itemOf(player));
+      player.shown = this.itemOf(player);
+      this.note(at, 'ready', input, player.shown);
     }
   }
 
@@ -135,26 +145,28 @@ class Course {
     player.state = 'plays';
     const seconds = this.itemsOf(player)[player.at]?.seconds ?? null;
     player.endsAt = seconds === null ? Infinity : at + seconds;
-    this.note(at, 'starts', player.input.number, this.itemOf(player));
+    player.shown = this.itemOf(player);
+    this.note(at, 'starts', player.input.number, player.shown);
   }
 
   private stop(at: number, player: Player, what: 'stops' | 'holds'): void {
     if (player.state !== 'plays' && what === 'holds') return;
     player.state = what === 'holds' ? 'held' : 'stopped';
     player.endsAt = Infinity;
-    this.note(at, what, player.input.number, this.itemOf(player));
+    this.note(at, what, player.input.number, player.shown ?? this.itemOf(player));
   }
 
   private end(player: Player): void {
-    this.note(player.endsAt, 'ends', player.input.number, this.itemOf(player));
+    this.note(player.endsAt, 'ends', player.input.number, player.shown);
     player.state = 'held';
     player.endsAt = Infinity;
   }
 
   /** Another list at the player: what the switcher is offered follows, unless it has one of its own. */
   private select(player: Player, list: string): void {
+    const before = this.listOf(player)?.name;
     player.selected = list;
-    if (player.input.rule.offers === 'selected') player.at = 0;
+    if (this.listOf(player)?.name !== before) player.at = 0;
   }
 
   private playerOn(input: number): Player | undefined {
@@ -162,9 +174,9 @@ class Course {
     return player && this.players.get(player.id);
   }
 
-  private itemsOf({ input, selected }: Player): readonly { readonly name: string; readonly seconds: number | null }[] {
-    return offeredList(this.show, input, selected)?.items ?? [];
-  }
+  private readonly listOf = ({ input, selected }: Player) => offeredList(this.show, input, selected);
+
+  private readonly itemsOf = (player: Player) => this.listOf(player)?.items ?? [];
 
   private readonly itemOf = (player: Player): string => this.itemsOf(player)[player.at]?.name ?? '';
 
@@ -204,7 +216,11 @@ export function firstDifference(
   return undefined;
 }
 
-/** Typed cuts: `5, 1 at 12.5, play 6 at 20`; each without a time comes two seconds after the one before. */
+const cutPart = /^(?:(?<deed>cut|play|stop)\s+)?(?<input>\d{1,4})(?:\s+(?:at\s+)?(?<time>\d+(?:\.\d+)?)\s*s?)?$/i;
+/** A list may end with a figure: here only “at” says that a time follows. */
+const selectPart = /^select\s+(?<input>\d{1,4})\s+(?<list>\S.*?)(?:\s+at\s+(?<time>\d+(?:\.\d+)?)\s*s?)?$/i;
+
+/** Typed cuts: `5, 1 at 12.5, play 6 at 20, select 6 Breaks at 30`; each without a time comes two seconds after the one before. */
 export function readDeeds(text: string): { readonly deeds: readonly Deed[]; readonly faults: readonly string[] } {
   const deeds: Deed[] = [];
   const faults: string[] = [];
@@ -213,14 +229,18 @@ export function readDeeds(text: string): { readonly deeds: readonly Deed[]; read
     .split(/[,;\n]+/)
     .map((each) => each.trim())
     .filter(Boolean)) {
-    const read = /^(?:(cut|play|stop)\s+)?(\d{1,4})(?:\s+(?:at\s+)?(\d+(?:\.\d+)?)\s*s?)?$/i.exec(part);
-    if (!read) {
-      faults.push(`“${part}” is no cut. Type an input, such as 5, or 5 at 12.5, or play 5, or stop 5.`);
+    const read = selectPart.exec(part) ?? cutPart.exec(part);
+    if (!read?.groups) {
+      faults.push(
+        `“${part}” is no cut. Type an input, such as 5, or 5 at 12.5, or play 5, or stop 5, or select 5 and the name of a list.`,
+      );
       continue;
     }
-    const [, deed = 'cut', input = '', time] = read;
+    const { deed = 'cut', input = '', list, time } = read.groups;
     now = time === undefined ? now + 2 : Number(time);
-    deeds.push({ at: now, do: deed.toLowerCase() as 'cut' | 'play' | 'stop', input: Number(input) });
+    const at = { at: now, input: Number(input) };
+    if (list !== undefined) deeds.push({ ...at, do: 'select', list });
+    else deeds.push({ ...at, do: deed.toLowerCase() as 'cut' | 'play' | 'stop' });
   }
   return { deeds, faults };
 }

@@ -35,7 +35,7 @@ export function HappenView({
     <div className="grid max-w-4xl gap-4">
       <div className="grid gap-2">
         <label className="grid gap-1 text-[13px] text-mute">
-          Cuts, one after the other, such as 5, 1 at 12, play 7 at 20
+          Cuts, one after the other, such as 5, 1 at 12, play 7 at 20, select 7 Breaks at 30
           <input
             className="field"
             value={text}

@@ -34,6 +34,8 @@ class Course {
   /** Counts from 1, as it is ordered. */
   private ready = 1;
   private isPlaying = false;
+  /** What stands or moves, whichever list is offered now. */
+  private shown: string | undefined;
   private waiting: (() => void)[] = [];
 
   constructor(site: Surroundings, player: Standin) {
@@ -66,6 +68,7 @@ class Course {
     this.setReady(number);
     const item = this.offered()?.items[number - 1];
     const name = item?.name ?? '';
+    this.shown = name;
     this.note('arrives', name);
     this.face('picture', 'first frame, still');
     this.face('title', '—');
@@ -102,7 +105,7 @@ class Course {
     this.isPlaying = false;
     this.face('picture', picture);
     this.face('title', '—');
-    this.note(what, this.itemName());
+    this.note(what, this.shown ?? this.itemName());
   }
 
   private makeReady(number: number): void {
@@ -110,13 +113,18 @@ class Course {
     this.isPlaying = false;
     this.setReady(number);
     this.face('picture', 'first frame, still');
-    this.note('ready', this.itemName());
+    this.shown = this.itemName();
+    this.note('ready', this.shown);
   }
 
   private select(list: string): void {
+    const before = this.offered()?.name;
     this.selected = list;
+    const now = this.offered()?.name;
+    if (now === before) return;
     this.setReady(1);
     this.showList();
+    this.note('list', now ?? '');
   }
 
   /** Its own screen says which item a hand at it would start. */
@@ -148,7 +156,10 @@ class Course {
     this.player.memory.face.set(parameter, value);
   }
 
-  private note(what: 'arrives' | 'starts' | 'moves' | 'stops' | 'holds' | 'ready' | 'ends', item: string): void {
+  private note(
+    what: 'arrives' | 'starts' | 'moves' | 'stops' | 'holds' | 'ready' | 'ends' | 'list',
+    item: string,
+  ): void {
     const { scheduler, air } = this.site;
     air.note({ at: scheduler.now(), deviceId: this.player.device.id, what, input: null, item });
   }

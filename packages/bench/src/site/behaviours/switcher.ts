@@ -16,7 +16,13 @@ export function cutsInputs(site: Surroundings, switcher: Standin): void {
     if (command.key === 'cut' || command.key === 'fade') buses.cut(Number(values.get('input')));
     else if (command.key === 'fill') buses.fill();
   });
-  switcher.closers.push(() => buses.forget());
+  const stop = site.air.listen(({ what, deviceId }) => {
+    if (what === 'list') buses.offeredAnew(deviceId);
+  });
+  switcher.closers.push(() => {
+    stop();
+    buses.forget();
+  });
 }
 
 class Buses {
@@ -43,6 +49,11 @@ class Buses {
   forget(): void {
     this.coming?.cancel();
     this.coming = undefined;
+  }
+
+  /** A player offers another list: the first of its items is the next to start. */
+  offeredAnew(playerId: string): void {
+    for (const { id, targetId } of this.entries) if (targetId === playerId) this.ready.delete(id);
   }
 
   fill(): void {
