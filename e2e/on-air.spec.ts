@@ -1,5 +1,5 @@
 import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
-import { join } from 'node:path';
+import { basename, join } from 'node:path';
 import type { show as core, Show } from '@deep-patch/core';
 import { expect, test, type Page } from '@playwright/test';
 import { begin, cableUp, link, newShow, powerOn, violations, watchProblems } from './steps.ts';
@@ -183,6 +183,55 @@ test('time code over network MIDI to a receiver whose name is one letter wrong: 
   expect(problems).toEqual([]);
 });
 
+test('somebody calls in: a channel on an input, the call placed, taken on air, and ended', async ({ page }) => {
+  const problems = watchProblems(page);
+  const gear = 'item,type\nMix,production switcher\nBooth,caller gateway\nHub,managed switch\n';
+  const showId = await begin(page, 'Calls', gear, '3 units');
+  await powerOn(page, showId);
+  await page.goto(`/shows/${showId}/on-air`);
+  await page.getByRole('button', { name: /^3 Input 3/ }).click();
+  await page.getByLabel('Declared as').selectOption('a caller');
+  await page.getByLabel('Caller channel').selectOption('Channel 2 of Booth');
+  const call = page.getByRole('region', { name: 'A call on the bench' });
+  await expect(call).toContainText('Channel 2 of Booth: nobody');
+  await call.getByLabel('Who calls in').fill('Pier Nine');
+  await call.getByRole('button', { name: 'Place the call' }).click();
+  await expect(call).toContainText('Channel 2 of Booth: Pier Nine');
+  await expect(page.getByRole('button', { name: /^3 / })).toContainText('caller, Channel 2: Pier Nine');
+  await call.getByRole('button', { name: 'Take it' }).click();
+  await expect(call).toContainText('on air: Pier Nine');
+  await call.getByRole('button', { name: 'Hang up' }).click();
+  await expect(call).toContainText('on air: nobody');
+  expect(await violations(page)).toEqual([]);
+  expect(problems).toEqual([]);
+});
+
+/** A film of a second and a still, as the browser itself encodes them. */
+async function filmed(page: Page): Promise<{ film: Buffer; still: Buffer }> {
+  const bytes = await page.evaluate(async () => {
+    const canvas = document.createElement('canvas');
+    Object.assign(canvas, { width: 320, height: 180 });
+    const pen = canvas.getContext('2d');
+    const recorder = new MediaRecorder(canvas.captureStream(25), { mimeType: 'video/mp4' });
+    const parts: Blob[] = [];
+    recorder.addEventListener('dataavailable', ({ data }) => parts.push(data));
+    recorder.start();
+    for (let at = 0; at < 25; at += 1) {
+      if (pen) pen.fillStyle = `hsl(${at * 10} 80% 50%)`;
+      pen?.fillRect(0, 0, 320, 180);
+      await new Promise((done) => setTimeout(done, 40));
+    }
+    await new Promise((done) => {
+      recorder.addEventListener('stop', done);
+      recorder.stop();
+    });
+    const still = await new Promise<Blob | null>((done) => canvas.toBlob(done, 'image/jpeg'));
+    const of = async (blob: Blob) => [...new Uint8Array(await blob.arrayBuffer())];
+    return { film: await of(new Blob(parts)), still: await of(still ?? new Blob()) };
+  });
+  return { film: Buffer.from(bytes.film), still: Buffer.from(bytes.still) };
+}
+
 test('linear time code is made, read back whole, and a damaged copy says where', async ({ page }, info) => {
   const problems = watchProblems(page);
   await page.goto('/shows/harbour-finals/timecode?see=sound');
@@ -228,12 +277,33 @@ test('linear time code is made, read back whole, and a damaged copy says where',
   const picture = join(import.meta.dirname, '../docs/screenshots/rig.png');
   const named = join(info.outputDir, 'clock.wav');
   writeFileSync(named, readFileSync(file));
-  await page.getByLabel('Files of the folder').setInputFiles([named, picture, letter]);
+  const { film, still } = await filmed(page);
+  // the brand of its first box tells a QuickTime film from an MPEG-4 one (ISO/IEC 14496-12, section 4.3)
+  const quickTime = Buffer.concat([film.subarray(0, 8), Buffer.from('qt  '), film.subarray(12)]);
+  const real = [
+    ...[named, picture, letter].map((path) => ({ name: basename(path), mimeType: '', buffer: readFileSync(path) })),
+    { name: 'finish.mp4', mimeType: 'video/mp4', buffer: film },
+    { name: 'finish.mov', mimeType: 'video/quicktime', buffer: quickTime },
+    { name: 'finish.jpg', mimeType: 'image/jpeg', buffer: still },
+  ];
+  await page.getByLabel('Files of the folder').setInputFiles(real);
   const folder = page.getByRole('region', { name: 'What the folder changes' });
   await expect(folder.getByRole('row', { name: /comes clock\.wav 1:00 · PCM/ })).toBeVisible({ timeout: 30_000 });
   await expect(folder.getByRole('row', { name: /comes rig\.png \? · PNG 1280 x 800/ })).toBeVisible();
   await expect(folder.getByRole('row', { name: /goes lindquist\.mp4 not in the folder/ })).toBeVisible();
-  await expect(page.getByRole('button', { name: 'Take over: 3 come, 3 go' })).toBeVisible();
+  await expect(folder.getByRole('row', { name: /comes finish\.mp4 0:0\d\S* · it knows no VP9/ })).toBeVisible();
+  await expect(folder.getByRole('row', { name: /comes finish\.jpg \? · JPEG 320 x 180/ })).toBeVisible();
+  await page.getByRole('button', { name: 'Take over: 6 come, 3 go' }).click();
+  const forms = async () => {
+    const { clips } = await showOf(page, 'harbour-finals');
+    const films = Object.values(clips).filter(({ name }) => name.startsWith('finish.m'));
+    return films
+      .map(({ name, form }) => [name, form?.container, form?.codec, form?.width, form?.height].join(' '))
+      .sort();
+  };
+  await expect.poll(forms).toEqual(['finish.mov QuickTime VP9 320 180', 'finish.mp4 MPEG-4 VP9 320 180']);
+  await page.keyboard.press('Control+z');
+  await expect.poll(forms).toEqual([]);
   expect(problems).toEqual([]);
 });
 
@@ -252,6 +322,7 @@ test('every view of both rooms can be read by everybody, in both themes, and is 
     [`${air}/5?see=switcher`, 'Load a still into a place'],
     [`${air}/5?see=together`, 'whether frame for frame'],
     [`${time}?hop=clock-to-media`, 'Both have to be the same'],
+    [`${time}?see=sessions`, 'Fader bank right'],
     [`${time}?see=sound`, 'It is read in the browser'],
     [`${time}?see=midi`, 'Listen to a MIDI input'],
     [`${time}?see=calculator`, 'They lose a frame of 25'],

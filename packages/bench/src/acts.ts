@@ -9,6 +9,7 @@ import { pullEach } from './looking/pull-each.ts';
 import { outsideOf, scan, type Scanned } from './looking/scan.ts';
 import { answers } from './site/answers.ts';
 import type { Site } from './site/site.ts';
+import { call } from './site/behaviours/callers.ts';
 import { putFolder } from './site/behaviours/playout.ts';
 import { loseTarget } from './site/behaviours/look-up-once.ts';
 import { meet, synchronise } from './site/behaviours/synchronise.ts';
@@ -196,6 +197,7 @@ export class SiteActs {
     },
     feed_level: ({ universe, channel, value }) => void this.site.outside.levels.set(`${universe}.${channel}`, value),
     feed_page: ({ page, says }) => void this.site.outside.pages.set(page, says),
+    call: ({ deviceId, channel, caller }) => call(this.site, this.unit(deviceId), channel, caller),
     set_list: ({ deviceId, list, names }) => void this.unit(deviceId).memory.lists.set(list, names),
     wake: ({ deviceId }) => this.wake(this.unit(deviceId)),
     scan: ({ deviceId }) => this.startScan(this.unit(deviceId)),

@@ -10,6 +10,29 @@ const applied = (show: Show, change: core.Change | undefined): Show => {
   return result.show;
 };
 
+test('takes depend on every run that the order takes, and on no other', () => {
+  const own = core
+    .rowsOf(demo, 'cables')
+    .find(({ fromDevice, toDevice }) => fromDevice === 'deck-a' && toDevice !== 'switcher');
+  if (!own) throw new Error('Playout A has no network');
+  // Playout A behind another switch: between the two is a run that is plugged into neither switcher nor player
+  const far = applied(
+    demo,
+    core.changeOf('move', [core.updateRow('cables', own, { toDevice: 'switch-marquee', toSocket: 'p-7' })]),
+  );
+  const basisWith = (cable: core.Cable): string => {
+    const show = applied(far, core.changeOf('delay', [core.updateRow('cables', cable, { delayMs: 40 })]));
+    return onair.takeBasis(show, onair.airInputs(show).find(({ number }) => number === 5) ?? expect.fail('no input'));
+  };
+  const known = onair.takeBasis(
+    far,
+    onair.airInputs(far).find(({ number }) => number === 5) ?? expect.fail('no input'),
+  );
+  const moved = core.rowsOf(far, 'cables').filter((cable) => basisWith(cable) !== known);
+  const ends = moved.map(({ fromDevice, toDevice }) => [fromDevice, toDevice].sort().join(' ')).sort();
+  expect(ends).toEqual(['deck-a switch-marquee', 'switch-marquee switch-quay', 'switch-quay switcher']);
+});
+
 test('measured takes ask for a delay where the order goes with the cut, until the plan is another', () => {
   const input = onair.airInputs(demo).find(({ player }) => player);
   if (!input?.player) throw new Error('no input has a player');

@@ -80,7 +80,8 @@ export class Power {
   /** Ends what it offers; a computer ends its programs with it. */
   halt(standin: Standin): void {
     for (const close of standin.closers.splice(0)) close();
-    standin.guards.length = standin.followers.length = standin.timeEars.length = 0;
+    for (const told of [standin.guards, standin.followers, standin.timeEars, standin.midiSessions, standin.renewers])
+      told.length = 0;
     standin.tellers.clear();
     standin.openers.clear();
     standin.crowdedOut.clear();

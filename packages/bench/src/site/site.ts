@@ -91,6 +91,7 @@ export class Site implements Ground {
     this.given = plan;
     this.plan = laidOut(plan, this.stage, this.leads);
     this.known = undefined;
+    for (const { renewers } of this.standins.values()) for (const renew of renewers) renew();
   }
 
   load(plan: BenchPlan): void {

@@ -2,8 +2,9 @@
 export interface AirEvent {
   readonly at: number;
   readonly deviceId: string;
-  /** `arrives`: an order got there; `starts`: the player begins; `moves`: the first frame that moves; `list`: it offers another. */
-  readonly what: 'cut' | 'on_air' | 'arrives' | 'starts' | 'moves' | 'stops' | 'holds' | 'ready' | 'ends' | 'list';
+  /** `arrives`: an order got there; `starts`: the player begins; `moves`: the first frame that moves; `list`: it offers another; `call`: somebody called in. */
+  readonly what:
+    'cut' | 'on_air' | 'arrives' | 'starts' | 'moves' | 'stops' | 'holds' | 'ready' | 'ends' | 'list' | 'call';
   /** Of a switcher, the input. */
   readonly input: number | null;
   readonly item: string;

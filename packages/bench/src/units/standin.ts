@@ -1,3 +1,4 @@
+import type { MidiMessage } from '@deep-patch/codecs';
 import type { contract, show, timecode } from '@deep-patch/core';
 import type { DhcpClient } from '../ether/dhcp-client.ts';
 import type { DhcpServer } from '../ether/dhcp-server.ts';
@@ -19,6 +20,15 @@ export interface HeardTime {
   readonly rate: timecode.Rate;
   readonly from: string;
   readonly format: show.TimeFormat;
+}
+
+/** A session of network MIDI that others may be in. */
+export interface OpenSession {
+  /** By which others list it. */
+  name: string;
+  readonly participants: { readonly size: number };
+  /** To all who are in it; so many milliseconds lie between two of the messages. */
+  readonly send: (messages: readonly MidiMessage[], to: undefined, apartMs: number) => void;
 }
 
 /** One simulated device: a host on the network, what is keyed into it, and its own screen. */
@@ -50,10 +60,14 @@ export interface Standin {
   readonly ears: ((moved: Moved, answer: (value: number) => void) => boolean)[];
   /** Told what time code comes in; true where it was taken. */
   readonly timeEars: ((heard: HeardTime) => boolean)[];
+  /** Its running sessions of network MIDI that others open: what it says as time code goes to them as well. */
+  readonly midiSessions: OpenSession[];
   /** How its running services tell by themselves what is done at it, by their keys: where they tell anybody at all. */
   readonly tellers: Map<string, (command: show.Command, values: ReadonlyMap<string, string>) => void>;
   /** How its running services that are to open a connection try to, by their keys. */
   readonly openers: Map<string, () => Promise<'open' | 'refused' | 'silent'>>;
+  /** Told that the plan says something else, of which neither units nor cables depend. */
+  readonly renewers: (() => void)[];
   /** Undoes what its running services hold open. */
   readonly closers: (() => void)[];
 }

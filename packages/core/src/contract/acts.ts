@@ -168,6 +168,8 @@ export const actSchema = z.discriminatedUnion('act', [
   /** Does a sequence of cuts on a bench of its own, with what is on air at first. */
   act('try_cuts', { switcherId: idSchema, onAir: inputNumber, deeds: z.array(deedSchema).min(1).max(100) }),
   act('stop_trial', {}),
+  /** Somebody calls in on a channel of a gateway; an empty name hangs up. */
+  act('call', { ...unit, channel: shortText.min(1), caller: shortText }),
   /** What a unit has in one of its lists of names. */
   act('set_list', { ...unit, list: idSchema, names: z.array(shortText.min(1)).max(500) }),
 ]);

@@ -21,7 +21,7 @@ test('each field by itself: what is not known to be quiet is loud', () => {
   const quietOnes = {
     devices:
       'name unit place note serial hostName features sources packed feed circuit inputs sharing savedOn done ipv6 accounts names ' +
-      'rate takeDelay leads usedFor',
+      'rate takeDelay leads usedFor outputs',
     networks: 'name purpose needsOutside contact rules growth',
     interfaces: 'mac',
     links: 'slot slotGroup label after mustHold',

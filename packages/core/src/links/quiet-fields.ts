@@ -28,6 +28,7 @@ const quiet: { readonly [T in TableName]?: readonly (keyof Content<T>)[] } = {
     'takeDelay',
     'leads',
     'usedFor',
+    'outputs',
   ],
   networks: ['name', 'purpose', 'needsOutside', 'contact', 'rules', 'growth'],
   interfaces: ['mac'],

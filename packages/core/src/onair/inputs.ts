@@ -136,6 +136,20 @@ export function offeredList(
   return items && { name, items };
 }
 
+/** Who may call in at a gateway, as it lists them. */
+export function callerNames(show: Show, gateway: Device): readonly string[] {
+  const key = 'callers';
+  const own = gateway.names.find(({ list }) => list === key);
+  return own?.names ?? typeOf(show, gateway)?.lists.find((list) => list.key === key)?.names ?? [];
+}
+
+/** The gateway whose channel is on an input: the one that feeds it, before any other that reports a channel of that name. */
+export function callerOn(show: Show, { rule, line }: Pick<AirInput, 'rule' | 'line'>): Device | undefined {
+  if (rule.channel === '') return undefined;
+  const reporting = callersOf(show).filter(({ channels }) => channels.includes(rule.channel));
+  return (reporting.find(({ device }) => device.id === line.source?.id) ?? reporting[0])?.device;
+}
+
 /** Caller gateways with the channels that each reports. */
 export const callersOf = (show: Show): { readonly device: Device; readonly channels: readonly string[] }[] =>
   rowsOf(show, 'devices').flatMap((device) => {

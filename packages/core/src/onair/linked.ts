@@ -1,5 +1,15 @@
 import { compareVersions } from '../rig/index.ts';
-import { rowsOf, typeOf, type Device, type Show } from '../show/index.ts';
+import {
+  changeOf,
+  rowsOf,
+  typeOf,
+  updateRow,
+  type Change,
+  type Device,
+  type OutputForm,
+  type Show,
+  type Socket,
+} from '../show/index.ts';
 
 /** Machines that move together (needs 9.11 and 9.12), by the name of their group. */
 export interface LinkedGroup {
@@ -14,10 +24,39 @@ export interface LinkedMember {
   readonly device: Device;
   readonly usedFor: string;
   readonly feedsOutput: boolean;
+  /** Its picture outputs, each with how it shows what is open. */
+  readonly outputs: readonly LinkedOutput[];
   /** It may move the others on, and follows them. */
   readonly isLinked: boolean;
   /** It has a version that plays with the others frame for frame; null where nobody knows. */
   readonly isExact: boolean | null;
+}
+
+export interface LinkedOutput {
+  readonly socket: Socket;
+  readonly form: OutputForm;
+}
+
+/** Picture outputs of a machine: its own, or those of the computer that it runs on. */
+export function outputsOf(show: Show, device: Device): LinkedOutput[] {
+  const computer = device.runsOn === null ? undefined : show.devices[device.runsOn];
+  const sockets = [device, computer].flatMap((unit) => typeOf(show, unit)?.sockets ?? []);
+  return sockets
+    .filter(({ role, direction }) => role === 'video' && direction !== 'in')
+    .map((socket) => ({ socket, form: device.outputs.find((one) => one.socket === socket.key)?.form ?? 'full' }));
+}
+
+/** What an output shows while an item is open; items are counted from 1, and 0 is none. */
+export function outputWords(form: OutputForm, item: number): string {
+  if (item < 1) return 'dark';
+  const words = { full: 'item', band: 'band with item', with_next: 'item', words: 'words of item' }[form];
+  return `${words} ${item}${form === 'with_next' ? `, then ${item + 1}` : ''}`;
+}
+
+export function planOutput(device: Device, { socket, form }: LinkedOutput): Change | undefined {
+  const others = device.outputs.filter((one) => one.socket !== socket.key);
+  const outputs = form === 'full' ? others : [...others, { socket: socket.key, form }];
+  return changeOf(`${device.name}: how ${socket.label} shows it`, [updateRow('devices', device, { outputs })]);
 }
 
 export function linkedGroups(show: Show): LinkedGroup[] {
@@ -49,6 +88,7 @@ function memberOf(show: Show, device: Device): LinkedMember {
     device,
     usedFor: device.usedFor,
     feedsOutput: device.features.includes('output'),
+    outputs: outputsOf(show, device),
     isLinked: device.features.includes('linked'),
     isExact: !type?.plays
       ? null

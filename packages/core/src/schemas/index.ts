@@ -18,6 +18,7 @@ export {
   settingWays,
   socketRoles,
   systems,
+  outputForms,
   timeFormats,
 } from './words.ts';
 export { hostNamePattern, limits } from './limits.ts';

@@ -34,6 +34,7 @@ import {
   inputKinds,
   media,
   networkPurposes,
+  outputForms,
   rateKeys,
   settingKinds,
 } from './words.ts';
@@ -163,6 +164,11 @@ export const deviceSchema = z.strictObject({
   leads: z.boolean().default(false),
   /** What it is used for where it moves together with others, such as lyrics, notices, stage monitor. */
   usedFor: shortText.default(''),
+  /** How its picture sockets, or those of the computer that it runs on, show what is open; the others show all of it. */
+  outputs: z
+    .array(z.strictObject({ socket: idSchema, form: z.enum(outputForms) }))
+    .max(16)
+    .default([]),
   /** Names in lists of its own, as they were last taken over from it; of any other list those of its type count. */
   names: z
     .array(z.strictObject({ list: idSchema, names: z.array(nameSchema).max(500) }))

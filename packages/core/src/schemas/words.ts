@@ -137,6 +137,9 @@ export const leavings = ['nothing', 'stop', 'hold', 'next'] as const;
 /** Which list a switcher is offered: the one that somebody has selected at the player, or always the same. */
 export const offeredLists = ['selected', 'fixed'] as const;
 
+/** How an output shows what is open: all of it, a band at its bottom, with what comes next, or only its words. */
+export const outputForms = ['full', 'band', 'with_next', 'words'] as const;
+
 /** Rates of pictures and of time code (SMPTE ST 12-1, and ST 12-3 above 30); `df` is drop-frame. */
 export const rateKeys = [
   ...(['23.976', '24', '25', '29.97', '29.97df', '30'] as const),

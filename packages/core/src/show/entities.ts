@@ -63,6 +63,7 @@ const usual: { readonly [T in FlatTable]: Usual<T> } = {
     takeDelay: null,
     leads: false,
     usedFor: '',
+    outputs: [],
   },
   interfaces: {},
   addresses: { method: 'static' },
@@ -180,4 +181,6 @@ export type InputRule = Row<'inputRules'>;
 export type Clip = Row<'clips'>;
 export type TimeHop = Row<'timeHops'>;
 export type TimeFormat = TimeHop['format'];
+export type OutputForm = Device['outputs'][number]['form'];
+export type Socket = DeviceType['sockets'][number];
 export type RateKey = NonNullable<Device['rate']>;

@@ -1,6 +1,7 @@
 import { firstNameBreak, type NameBreak } from '../links/index.ts';
 import {
   byName,
+  groupBy,
   rowsBy,
   rowsOf,
   serviceTypeOf,
@@ -47,6 +48,7 @@ export interface Station {
 export interface Chain {
   readonly source: Device;
   readonly stations: readonly Station[];
+  /** All of them, also those that lead to somebody who hears another one. */
   readonly hops: readonly Hop[];
 }
 
@@ -65,23 +67,69 @@ export function chainsOf(show: Show): Chain[] {
   return sources
     .sort((a, b) => Number(b.leads) - Number(a.leads) || byName(a, b))
     .map((source) => {
-      const stations: Station[] = [];
-      walk(show, { device: source, depth: 0, rate: source.rate ?? undefined, heard: undefined }, new Set(), stations);
-      return { source, stations, hops: stations.flatMap(({ heard }) => heard ?? []) };
+      const { heard, hops } = reached(show, source);
+      return { source, hops, stations: inStairs(show, source, heard) };
     });
 }
 
-function walk(show: Show, at: Omit<Station, 'role'>, seen: Set<string>, into: Station[]): void {
-  const { device, depth } = at;
-  if (seen.has(device.id)) return;
-  seen.add(device.id);
-  const onwards = hopsFrom(show, device.id);
-  into.push({ ...at, role: depth === 0 ? 'source' : onwards.length > 0 ? 'passes_on' : 'receives' });
-  for (const row of onwards) {
-    const hop = hopOf(show, row, at.rate);
-    // what does not arrive has no rate either
-    if (hop) walk(show, { device: hop.to, depth: depth + 1, rate: hop.rate, heard: hop }, seen, into);
+interface Reached {
+  /** By the unit, the hop that it hears: of several the one on the way with the fewest faults, then with the fewest hops. */
+  readonly heard: ReadonlyMap<string, Hop>;
+  /** All hops that begin at whoever is reached, those included that nobody needs. */
+  readonly hops: readonly Hop[];
+}
+
+/** The ways from a source to everybody, the soundest first (Dijkstra 1959, faults before hops). */
+function reached(show: Show, source: Device): Reached {
+  const heard = new Map<string, Hop>();
+  const hops: Hop[] = [];
+  const done = new Set<string>();
+  const open: Open[] = [{ device: source, hop: undefined, faults: 0, depth: 0 }];
+  for (let at = nearest(open); at; at = nearest(open)) {
+    const { device, hop, faults, depth } = at;
+    if (done.has(device.id)) continue;
+    done.add(device.id);
+    if (hop) heard.set(device.id, hop);
+    const rate = hop ? hop.rate : (source.rate ?? undefined);
+    for (const row of hopsFrom(show, device.id)) {
+      const onwards = hopOf(show, row, rate);
+      if (!onwards) continue;
+      hops.push(onwards);
+      open.push({ device: onwards.to, hop: onwards, faults: faults + onwards.faults.length, depth: depth + 1 });
+    }
   }
+  return { heard, hops };
+}
+
+interface Open {
+  readonly device: Device;
+  readonly hop: Hop | undefined;
+  readonly faults: number;
+  readonly depth: number;
+}
+
+/** Takes out whoever is reached with the fewest faults, then with the fewest hops, then came first. */
+function nearest(open: Open[]): Open | undefined {
+  let best = 0;
+  open.forEach((each, at) => {
+    const [a, b] = [each, open[best]];
+    if (b && (a.faults - b.faults || a.depth - b.depth) < 0) best = at;
+  });
+  return open.splice(best, 1)[0];
+}
+
+/** A unit after whoever it hears, with everything that hears it before the next branch. */
+function inStairs(show: Show, source: Device, heard: ReadonlyMap<string, Hop>): Station[] {
+  const onwards = groupBy(heard.values(), ({ from }) => from.id);
+  const stations: Station[] = [];
+  const put = (device: Device, hop: Hop | undefined, depth: number): void => {
+    const next = onwards.get(device.id) ?? [];
+    const role = depth === 0 ? 'source' : hopsFrom(show, device.id).length > 0 ? 'passes_on' : 'receives';
+    stations.push({ device, depth, role, heard: hop, rate: hop ? hop.rate : (source.rate ?? undefined) });
+    for (const each of next) put(each.to, each, depth + 1);
+  };
+  put(source, undefined, 0);
+  return stations;
 }
 
 /** A hop with what is wrong with it; `rate` is what its giving end has. */

@@ -23,4 +23,8 @@ export { chainsOf, hopOf, nameBreak, saidName } from './chain.ts';
 export { findTimecode, timecodeWords, timeRules } from './find-timecode.ts';
 export { formatWords } from './rules/chains.ts';
 export { midiServiceOf, planHop, planRate, planRemoveHop, sharedFormats } from './plan-hops.ts';
+export { driverOf, sessionsOf } from './sessions.ts';
+export { stationPlan } from './stations.ts';
+export type { MidiDriver, Session } from './sessions.ts';
+export type { StationPlan } from './stations.ts';
 export type { Chain, Hop, HopFault, Station } from './chain.ts';

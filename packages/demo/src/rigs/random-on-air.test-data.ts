@@ -1,4 +1,4 @@
-import { show as core, type Show } from '@deep-patch/core';
+import { onair, show as core, type Show } from '@deep-patch/core';
 import { diceOf, type Dice } from './dice.test-data.ts';
 
 type Content<T extends core.TableName> = core.Content<T>;
@@ -27,6 +27,7 @@ export function withOnAir(show: Show, seed: number): Show {
         rate: dice.pick([null, '25', '29.97df', '30', '24'] as const),
         leads: dice.chance(0.2),
         usedFor: dice.pick(['', 'lyrics']),
+        outputs: dice.chance(0.3) ? [{ socket: 'out', form: dice.pick(core.outputForms) }] : [],
       },
       ...{ peers: dice.pick(['', 'lights']), features: dice.chance(0.4) ? ['linked', 'output'] : [], ...more },
     });
@@ -66,14 +67,25 @@ export function withOnAir(show: Show, seed: number): Show {
       ...{ host: null, port: 5310, replyPort: null, account: null, secretId: null, command: 'play', args: [1] },
     }),
   );
-  return {
+  return asMeasured(dice, {
     ...rig,
     cables: { ...show.cables, ...byId(cables) },
     links: { ...show.links, ...byId(links) },
     inputRules: byId([1, 2, 3].flatMap((input) => (dice.chance(0.8) ? [rule(input, dice)] : []))),
     clips: byId(Array.from({ length: dice.below(8) }, (_, at) => clip(at, dice))),
     timeHops: byId(hops(dice)),
-  };
+  });
+}
+
+/** Most takes were tried on the rig as it is; the others are of a plan before. */
+function asMeasured(dice: Dice, show: Show): Show {
+  const inputs = onair.airInputs(show).filter(({ switcher }) => switcher.id === 'air');
+  const inputRules = core.rowsOf(show, 'inputRules').map((each) => {
+    const input = inputs.find(({ number }) => number === each.input);
+    if (!input || !each.measured || dice.chance(0.2)) return each;
+    return { ...each, measured: { ...each.measured, basis: onair.takeBasis(show, input) } };
+  });
+  return { ...show, inputRules: byId(inputRules) };
 }
 
 const byId = <Row extends { readonly id: string }>(rows: readonly Row[]): Record<string, Row & { rev: number }> =>

@@ -57,19 +57,19 @@ export const statements: Readonly<Record<show.TableName, Statements>> = {
     select: `select id, rev, type_id as "typeId", name, unit, place, firmware, note, serial,
         host_name as "hostName", swaps, variant, runs_on as "runsOn", adapter, system, system_version as "systemVersion", features, sources, packed, feed, circuit,
         saved_on::text as "savedOn", done, ipv6, socket_vlans as "socketVlans", inputs, sharing, peers,
-        accounts, names, rate, take_delay as "takeDelay", leads, used_for as "usedFor"
+        accounts, names, rate, take_delay as "takeDelay", leads, used_for as "usedFor", outputs
       from device where show_id = $1 and ($2::text[] is null or id = any($2))`,
     insert: `insert into device (show_id, id, rev, type_id, name, unit, place, firmware, note, serial,
         host_name, swaps, variant, runs_on, adapter, system, system_version, features, sources, packed, feed, circuit, saved_on, done, ipv6,
-        socket_vlans, inputs, sharing, peers, accounts, names, rate, take_delay, leads, used_for)
+        socket_vlans, inputs, sharing, peers, accounts, names, rate, take_delay, leads, used_for, outputs)
       select $1, id, rev, "typeId", name, unit, place, firmware, note, serial, "hostName", swaps, variant, "runsOn", adapter, system,
         "systemVersion", features, sources, packed, feed, circuit, "savedOn", done, ipv6, "socketVlans", inputs, sharing, peers,
-        accounts, names, rate, "takeDelay", leads, "usedFor"
+        accounts, names, rate, "takeDelay", leads, "usedFor", outputs
       from jsonb_to_recordset($2::jsonb) as r(id text, rev integer, "typeId" text, name text, unit integer, place text,
         firmware text, note text, serial text, "hostName" text, swaps integer, variant text, "runsOn" text, adapter text, system text,
         "systemVersion" text, features text[], sources integer, packed text[], feed text, circuit text, "savedOn" date, done text[],
         ipv6 text, "socketVlans" jsonb, inputs jsonb, sharing text, peers text, accounts jsonb, names jsonb, rate text,
-        "takeDelay" integer, leads boolean, "usedFor" text)`,
+        "takeDelay" integer, leads boolean, "usedFor" text, outputs jsonb)`,
     remove: `delete from device where show_id = $1 and id = any($2)`,
   },
   interfaces: {

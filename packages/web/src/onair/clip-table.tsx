@@ -1,5 +1,6 @@
 import { onair, type show as core } from '@deep-patch/core';
 import { useShow } from '../live/workspace.tsx';
+import { HeadRow } from '../parts/head-row.tsx';
 import { Mark } from '../parts/mark.tsx';
 
 interface Props {
@@ -16,15 +17,7 @@ export function ClipTable({ items, player, playing, chosen, onChoose }: Props) {
   return (
     <div className="min-h-0 flex-1 overflow-auto" tabIndex={0} role="region" aria-label="Items">
       <table className="w-full text-[13px]">
-        <thead className="sticky top-0 bg-base-200 text-left text-xs text-mute">
-          <tr>
-            {['No.', 'Item', 'Length', 'Form', 'With it'].map((head) => (
-              <th key={head} className="px-2.5 py-2 font-semibold">
-                {head}
-              </th>
-            ))}
-          </tr>
-        </thead>
+        <HeadRow heads={['No.', 'Item', 'Length', 'Form', 'With it']} sticks />
         <tbody>
           {items.map((clip, at) => {
             const reason = onair.unplayable(show, player, clip);

@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { useBench } from '../bench/use-bench.ts';
 import { useBenchPart } from '../live/bench-store.ts';
 import { useShow } from '../live/workspace.tsx';
+import { HeadRow } from '../parts/head-row.tsx';
 import { Mark } from '../parts/mark.tsx';
 
 const words = {
@@ -159,12 +160,7 @@ function Compared({
         </p>
       )}
       <table className="w-full text-[13px]">
-        <thead className="bg-base-200 text-left text-xs text-mute">
-          <tr>
-            <th className="px-2.5 py-1.5 font-semibold">worked out</th>
-            {happened && <th className="px-2.5 py-1.5 font-semibold">on the bench</th>}
-          </tr>
-        </thead>
+        <HeadRow heads={['worked out', ...(happened ? ['on the bench'] : [])]} />
         <tbody>
           {Array.from({ length: rows }, (_, at) => (
             <tr key={at} className={`border-t border-rule ${difference?.at === at ? 'bg-error/12' : ''}`}>

@@ -63,6 +63,19 @@ function OnAirMark({ state }: { readonly state: string }) {
   return null;
 }
 
+/** The channel, and who is on it on the bench. */
+function CallerWords({ input }: { readonly input: onair.AirInput }) {
+  const gateway = onair.callerOn(useShow(), input);
+  const { channel } = input.rule;
+  const who = useBenchPart((state) => faceOf(state?.standins, gateway?.id ?? '', channel));
+  return (
+    <span className="block truncate text-xs text-mute">
+      caller, {channel}
+      {who === undefined || who === 'nobody' ? '' : `: ${who}`}
+    </span>
+  );
+}
+
 /** What feeds it and what is on it, in one line. */
 function SourceWords({ input }: { readonly input: onair.AirInput }) {
   const show = useShow();
@@ -74,7 +87,7 @@ function SourceWords({ input }: { readonly input: onair.AirInput }) {
         {state === 'doubled' ? 'entered for several' : `entered as ${line.links[0]?.slot ?? '?'}`}
       </span>
     );
-  if (rule.channel !== '') return <span className="block truncate text-xs text-mute">caller, {rule.channel}</span>;
+  if (rule.channel !== '') return <CallerWords input={input} />;
   if (player && !line.source)
     return <span className="block truncate text-xs text-mute">{player.name} is entered, nothing feeds it</span>;
   if (player) {

@@ -4,6 +4,7 @@ import { Link } from 'react-router';
 import { useBench } from '../bench/use-bench.ts';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { FindingCard } from '../parts/finding-card.tsx';
+import { Caller } from './caller.tsx';
 import { RuleFields } from './rule-fields.tsx';
 import { SettingsTable } from './settings-table.tsx';
 import { TakeStrip } from './take-strip.tsx';
@@ -39,6 +40,7 @@ export function InputPanel({ input }: { readonly input: onair.AirInput }) {
               <NoPlayer input={input} />
             </>
           )}
+          {rule.channel !== '' && <Caller key={rule.channel} input={input} />}
         </div>
       </div>
     </div>
@@ -97,7 +99,7 @@ function Takes({ input, findings: own }: TakesProps) {
         {delay ? (
           <SettingsTable {...{ delay, frames }} onFrames={setLooked} />
         ) : (
-          <NotTried isOfThePast={tries.isOfThePast} />
+          <NotTried isOfThePast={tries.isOfThePast} {...{ expected, wayMs, rate }} name={player?.name ?? ''} />
         )}
         <div className="grid content-start gap-2.5">
           {delay && <Verdict {...{ delay, set, rate, input }} />}
@@ -128,13 +130,37 @@ interface TriesProps {
   readonly tries: ReturnType<typeof useTakes>;
 }
 
-function NotTried({ isOfThePast }: { readonly isOfThePast: boolean }) {
+/** Without takes: what the last sounding of its link and the type of the player let expect. */
+function NotTried({
+  isOfThePast,
+  expected,
+  wayMs,
+  rate,
+  name,
+}: {
+  readonly isOfThePast: boolean;
+  readonly expected: { readonly least: number; readonly most: number } | undefined;
+  readonly wayMs: number;
+  readonly rate: number;
+  readonly name: string;
+}) {
   return (
-    <p className="text-[13px] text-mute">
-      {isOfThePast
-        ? 'The takes that were tried are of an earlier plan: cables, entry or player are others now.'
-        : 'Nobody has tried it yet. On a bench of its own the switcher takes this input 200 times, in a few seconds.'}
-    </p>
+    <div className="grid gap-1.5 text-[13px] text-mute">
+      <p>
+        {isOfThePast
+          ? 'The takes that were tried are of an earlier plan: cables, entry or player are others now.'
+          : 'Nobody has tried it yet. On a bench of its own the switcher takes this input 200 times, in a few seconds.'}
+      </p>
+      {expected && (
+        <p>
+          {wayMs > 0
+            ? `By the last sounding an order is ${wayMs.toFixed(1)} ms on its way to ${name}.`
+            : `Nobody has sounded the way to ${name} yet.`}{' '}
+          By what its type says, its first frame moves {Math.round(expected.least)} to {Math.round(expected.most)} ms
+          after the cut: {onair.framesFor(expected.most, rate)} frames would hide that.
+        </p>
+      )}
+    </div>
   );
 }
 

@@ -1,9 +1,10 @@
 import { onair, show as core } from '@deep-patch/core';
 import { Link } from 'react-router';
-import { useBenchState } from '../live/bench-store.ts';
+import { useBenchPart, useBenchState } from '../live/bench-store.ts';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { Empty } from '../parts/empty.tsx';
 import { FindingCard } from '../parts/finding-card.tsx';
+import { HeadRow } from '../parts/head-row.tsx';
 import { Mark } from '../parts/mark.tsx';
 import { faceOf } from '../live/face-of.ts';
 
@@ -50,7 +51,7 @@ function Group({ group }: { readonly group: onair.LinkedGroup }) {
     }),
   );
   return (
-    <section className="grid max-w-4xl gap-2">
+    <section className="grid max-w-6xl gap-2">
       <div className="flex flex-wrap items-baseline gap-3">
         <h2 className="text-base font-bold">{group.name}</h2>
         <SameWords state={onair.openItems(group.members, open).state} />
@@ -78,23 +79,15 @@ function exactWords({ together, togetherFrom }: onair.LinkedGroup): string {
   return `not frame for frame${togetherFrom ? `: from ${togetherFrom} on` : ', in no version so far'}`;
 }
 
-const heads = ['Machine', 'Used for', 'Version', 'Feeds an output', 'Moves the others', 'Shows now'];
+const heads = ['Machine', 'Used for', 'Version', 'Feeds an output', 'Moves the others', 'Open now', 'Its outputs'];
 
 function Members({ group, open }: { readonly group: onair.LinkedGroup; readonly open: ReadonlyMap<string, string> }) {
   const { showId } = useWorkspace();
   return (
     <table className="w-full text-[13px]">
-      <thead className="bg-base-200 text-left text-xs text-mute">
-        <tr>
-          {heads.map((head) => (
-            <th key={head} className="px-2.5 py-1.5 font-semibold">
-              {head}
-            </th>
-          ))}
-        </tr>
-      </thead>
+      <HeadRow heads={heads} />
       <tbody>
-        {group.members.map(({ device, usedFor, feedsOutput, isLinked }) => (
+        {group.members.map(({ device, usedFor, feedsOutput, isLinked, outputs }) => (
           <tr key={device.id} className="border-t border-rule">
             <td className="px-2.5 py-1.5">
               <Link className="link font-semibold" to={`/shows/${showId}/rig/${device.id}`}>
@@ -108,10 +101,45 @@ function Members({ group, open }: { readonly group: onair.LinkedGroup; readonly 
             <td className="px-2.5 py-1.5">{feedsOutput ? 'yes, with a seat' : 'no'}</td>
             <td className="px-2.5 py-1.5">{isLinked ? 'yes' : 'no'}</td>
             <td className="key-num px-2.5 py-1.5">{open.get(device.id) ?? '?'}</td>
+            <td className="px-2.5 py-1.5">
+              {outputs.map((output) => (
+                <Output key={output.socket.key} {...{ device, output }} />
+              ))}
+              {outputs.length === 0 && <span className="text-mute">no picture output</span>}
+            </td>
           </tr>
         ))}
       </tbody>
     </table>
+  );
+}
+
+const forms = { full: 'all of it', band: 'a band at its bottom', with_next: 'this and the next', words: 'words only' };
+
+/** How one output shows what is open: the same step looks different in each room. */
+function Output({ device, output }: { readonly device: core.Device; readonly output: onair.LinkedOutput }) {
+  const { save } = useWorkspace();
+  const { socket, form } = output;
+  const shown = useBenchPart((state) => faceOf(state?.standins, device.id, socket.label));
+  return (
+    <label className="flex flex-wrap items-center gap-x-2 py-0.5">
+      <span className="w-24 truncate">{socket.label}</span>
+      <select
+        className="field-select h-7 w-44"
+        aria-label={`How ${socket.label} of ${device.name} shows it`}
+        value={form}
+        onChange={(event) =>
+          void save(onair.planOutput(device, { socket, form: event.target.value as core.OutputForm }))
+        }
+      >
+        {core.outputForms.map((key) => (
+          <option key={key} value={key}>
+            {forms[key]}
+          </option>
+        ))}
+      </select>
+      <span className="key-num text-mute">{shown ?? ''}</span>
+    </label>
   );
 }
 

@@ -4,6 +4,7 @@ import type { MediaInfoResult } from 'mediainfo.js';
 /** What the header of a file says; null where it does not say. */
 export type MediaFacts = Pick<onair.FolderFile, 'seconds' | 'form'>;
 
+const quickTime = 'QuickTime';
 /** Names by which standards know what the reader calls otherwise. */
 const codecNames: Readonly<Record<string, string>> = { AVC: 'H.264', HEVC: 'H.265', 'MPEG Audio': 'MP3' };
 
@@ -20,7 +21,8 @@ export function factsOf({ media }: MediaInfoResult): MediaFacts {
   return {
     seconds: seconds === null ? null : Math.round(seconds * 1000) / 1000,
     form: {
-      container: general?.Format ?? '',
+      // a QuickTime film is told as a profile of its younger sister
+      container: general?.Format_Profile === quickTime ? quickTime : (general?.Format ?? ''),
       codec: codecNames[codec] ?? codec,
       width: whole(picture?.Width),
       height: whole(picture?.Height),

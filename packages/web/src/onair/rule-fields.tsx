@@ -47,7 +47,7 @@ export function RuleFields({ input }: { readonly input: onair.AirInput }) {
         />
       </div>
       {player && <PlayerFields {...{ input, player }} onEdit={edit} />}
-      {callers.length > 0 && !player && (
+      {(rule.channel !== '' || (callers.length > 0 && !player)) && (
         <ChoiceField
           label="Caller channel"
           value={rule.channel}

@@ -1,4 +1,5 @@
 import type { onair } from '@deep-patch/core';
+import { HeadRow } from '../parts/head-row.tsx';
 import { Mark } from '../parts/mark.tsx';
 
 interface Props {
@@ -13,12 +14,7 @@ export function SettingsTable({ delay, frames, onFrames }: Props) {
   const rows = delay.settings.filter((setting) => setting.frames >= from).slice(0, 7);
   return (
     <table className="w-full text-[13px]">
-      <thead className="bg-base-200 text-left text-xs text-mute">
-        <tr>
-          <th className="px-2.5 py-2 font-semibold whitespace-nowrap">Take delay</th>
-          <th className="px-2.5 py-2 font-semibold">what {delay.takes} takes show</th>
-        </tr>
-      </thead>
+      <HeadRow heads={['Take delay', `what ${delay.takes} takes show`]} />
       <tbody>
         {rows.map((setting) => (
           <tr

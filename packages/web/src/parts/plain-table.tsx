@@ -1,4 +1,5 @@
 import type { ReactNode } from 'react';
+import { HeadRow } from './head-row.tsx';
 
 interface Props {
   readonly label: string;
@@ -18,15 +19,7 @@ export function PlainTable({ label, heads, rows, most = 300 }: Props) {
       aria-label={label}
     >
       <table className="w-full text-[13px]">
-        <thead className="sticky top-0 bg-base-200 text-left text-xs text-faint">
-          <tr>
-            {heads.map((head) => (
-              <th key={head} className="px-2.5 py-1.5 font-semibold">
-                {head}
-              </th>
-            ))}
-          </tr>
-        </thead>
+        <HeadRow heads={heads} sticks />
         <tbody>
           {rows.slice(0, most).map(({ id, cells }) => (
             <tr key={id} className="border-t border-rule">

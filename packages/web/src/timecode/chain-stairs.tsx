@@ -67,7 +67,27 @@ export function ChainStairs({ chain, chosen, onHop, onStation }: Props) {
           <StationBox key={place.station.device.id} {...{ place, chosen, onHop, onStation }} source={chain.source.id} />
         ))}
       </div>
+      <SecondWays {...{ chain, chosen, onHop }} />
     </div>
+  );
+}
+
+/** Hops to somebody who hears another one: they are not on the stairs, and may be wanted as a reserve. */
+function SecondWays({ chain, chosen, onHop }: Pick<Props, 'chain' | 'chosen' | 'onHop'>) {
+  const onStairs = new Set(chain.stations.map(({ heard }) => heard?.row.id));
+  const others = chain.hops.filter(({ row }) => !onStairs.has(row.id));
+  if (others.length === 0) return null;
+  return (
+    <ul className="flex flex-wrap gap-2" aria-label="Second ways">
+      {others.map(({ row, from, to, faults }) => (
+        <li key={row.id}>
+          <button type="button" className="act" aria-pressed={chosen === row.id} onClick={() => onHop(row.id)}>
+            {faults.length > 0 && <Mark state="fail" size={12} />} also {from.name} to {to.name},{' '}
+            {formatNames[row.format]}
+          </button>
+        </li>
+      ))}
+    </ul>
   );
 }
 

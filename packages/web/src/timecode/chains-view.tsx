@@ -1,10 +1,11 @@
-import { show as core, timecode } from '@deep-patch/core';
+import { rig, show as core, timecode } from '@deep-patch/core';
 import type { ReactNode } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { newId } from '../live/identity.ts';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { Empty } from '../parts/empty.tsx';
 import { FindingCard } from '../parts/finding-card.tsx';
+import { Mark } from '../parts/mark.tsx';
 import { ChainStairs } from './chain-stairs.tsx';
 import { HopPanel } from './hop-panel.tsx';
 import { NewHop } from './new-hop.tsx';
@@ -88,16 +89,38 @@ function Aside({ label, children }: { readonly label: string; readonly children:
 /** Stations that need a computer each, against computers that there are (need 11.9, C70). */
 function Stations() {
   const show = useShow();
-  const needed = core.rowsOf(show, 'devices').filter((device) => {
-    const type = core.typeOf(show, device);
-    return type?.form === 'program' && type.ownComputer && type.timecode?.takes.length;
-  });
-  if (needed.length === 0) return null;
-  const computers = new Set(needed.flatMap(({ runsOn }) => runsOn ?? [])).size;
+  const { showId } = useWorkspace();
+  const { stations, wanted, computers, sharing, homeless, missing } = timecode.stationPlan(show);
+  if (stations.length === 0) return null;
+  const names = (devices: readonly core.Device[]) => devices.map(({ name }) => name).join(', ');
   return (
-    <p className="mt-3 text-[13px] text-mute">
-      {needed.length} {needed.length === 1 ? 'station reads' : 'stations read'} time code, on {computers}{' '}
-      {computers === 1 ? 'computer' : 'computers'}: each needs one of its own.
-    </p>
+    <section className="mt-4 grid max-w-2xl gap-1 text-[13px] text-mute" aria-label="Stations and computers">
+      <p>
+        {stations.length} {stations.length === 1 ? 'station reads' : 'stations read'} time code, each on a computer of
+        its own; {computers.length} {computers.length === 1 ? 'is' : 'are'} planned.
+      </p>
+      {wanted.map(({ systems, count }) => (
+        <p key={systems.join()}>
+          {count} on{' '}
+          {systems.length === 0
+            ? 'a system that nobody has said'
+            : systems.map((one) => rig.systemTexts[one]).join(' or ')}
+        </p>
+      ))}
+      {sharing.length > 0 && <p>{names(sharing)} share a computer.</p>}
+      {homeless.length > 0 && (
+        <p>
+          {names(homeless)} {homeless.length === 1 ? 'is' : 'are'} on none.
+        </p>
+      )}
+      {missing > 0 && (
+        <p className="text-warning">
+          <Mark state="risky" size={12} /> {missing} more {missing === 1 ? 'computer' : 'computers'}.{' '}
+          <Link className="link" to={`/shows/${showId}/rig?do=add`}>
+            Add to the rig
+          </Link>
+        </p>
+      )}
+    </section>
   );
 }

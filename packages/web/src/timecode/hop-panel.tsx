@@ -1,6 +1,7 @@
 import { timecode, type show as core } from '@deep-patch/core';
 import { Link } from 'react-router';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
+import { driverWords } from './driver-words.ts';
 import { ChoiceField, TextField } from '../parts/kept-fields.tsx';
 
 /** One hop: as what it travels, the names at its two ends, and the input that it is assigned to. */
@@ -33,6 +34,12 @@ export function HopPanel({ row }: { readonly row: core.TimeHop }) {
         value={row.input}
         onKeep={(input) => edit({ input: input.slice(0, 80) })}
       />
+      {row.format === 'network_midi' &&
+        [from, to].map((device) => (
+          <p key={device.id} className="text-[13px] text-mute">
+            Network MIDI on {device.name}: {driverWords[timecode.driverOf(show, device)]}.
+          </p>
+        ))}
       {hop?.link && (
         <Link className="link text-[13px]" to={`/shows/${showId}/links/${hop.link.id}`}>
           The session that carries it, in Links

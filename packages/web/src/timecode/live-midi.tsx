@@ -1,6 +1,9 @@
 import { readMtc } from '@deep-patch/codecs';
 import { timecode } from '@deep-patch/core';
 import { useEffect, useRef, useState } from 'react';
+import { useBenchPart } from '../live/bench-store.ts';
+import { faceOf } from '../live/face-of.ts';
+import { useShow } from '../live/workspace.tsx';
 
 /** Digits from a MIDI input of this computer, as they come: drawn as often as the screen is, and never behind. */
 export function LiveMidi() {
@@ -39,6 +42,49 @@ export function LiveMidi() {
       )}
       {input && <Digits key={input.id} input={input} />}
       {fault && <p className="text-error">{fault}</p>}
+    </div>
+  );
+}
+
+/** Digits of a unit on the bench that hears time code: from the bench itself, or from an outside program through its jack. */
+export function BenchDigits() {
+  const show = useShow();
+  const [chosen, setChosen] = useState('');
+  const hearing = useBenchPart((state) =>
+    (state?.standins ?? [])
+      .filter(({ status, face }) => status === 'up' && face.some(([name]) => name === 'time code'))
+      .map(({ deviceId }) => deviceId)
+      .join(' '),
+  );
+  const jack = useBenchPart((state) => state?.jacks.find(({ deviceId }) => deviceId === chosen)?.port);
+  const digits = useBenchPart((state) => faceOf(state?.standins, chosen, 'time code'));
+  const units = (hearing ?? '').split(' ').filter(Boolean);
+  if (units.length === 0) return null;
+  return (
+    <div className="flex flex-wrap items-center gap-3">
+      <label className="flex items-center gap-2">
+        A unit on the bench
+        <select className="field-select w-56" value={chosen} onChange={(event) => setChosen(event.target.value)}>
+          <option value="">choose…</option>
+          {units.map((id) => (
+            <option key={id} value={id}>
+              {show.devices[id]?.name ?? id}
+            </option>
+          ))}
+        </select>
+      </label>
+      {chosen !== '' && (
+        <>
+          <p className="font-mono text-3xl font-bold text-success" role="timer">
+            {digits === undefined || digits === 'none' ? '--:--:--:--' : digits}
+          </p>
+          <p className="text-[13px] text-mute">
+            {jack === undefined
+              ? 'Open its jack on the bench, and an outside program can send it time code.'
+              : `Its jack is open at 127.0.0.1, port ${jack}.`}
+          </p>
+        </>
+      )}
     </div>
   );
 }

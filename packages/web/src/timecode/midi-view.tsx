@@ -2,9 +2,10 @@ import { timecode } from '@deep-patch/core';
 import { useEffect, useRef, useState } from 'react';
 import { useWorkspace } from '../live/workspace.tsx';
 import { useShow } from '../live/workspace.tsx';
+import { Facts } from '../parts/facts.tsx';
 import { Mark } from '../parts/mark.tsx';
 import { ArrivalPlot } from './arrival-plot.tsx';
-import { LiveMidi } from './live-midi.tsx';
+import { BenchDigits, LiveMidi } from './live-midi.tsx';
 import type { MidiAnswer, MidiStream } from './read-midi.worker.ts';
 
 /** MIDI time code out of a capture, off the bench, or from an input of this computer. */
@@ -18,7 +19,7 @@ export function MidiView() {
   return (
     <div className="grid min-h-0 flex-1 content-start gap-4 overflow-auto border-t border-rule p-4.5">
       <div className="flex flex-wrap items-center gap-3">
-        <label className="flex items-center gap-2">
+        <label className="flex items-center gap-2 whitespace-nowrap">
           A capture (pcap or pcapng)
           <input
             type="file"
@@ -35,6 +36,7 @@ export function MidiView() {
         </button>
       </div>
       <LiveMidi />
+      <BenchDigits />
       {state.share !== undefined && (
         <div className="flex items-center gap-3" role="status">
           <progress
@@ -95,14 +97,7 @@ function StreamView({ stream: { from, to, reading } }: { readonly stream: MidiSt
         </span>
       </p>
       <ArrivalPlot reading={reading} />
-      <dl className="flex flex-wrap gap-x-10 gap-y-3">
-        {facts.map(([label, value]) => (
-          <div key={label}>
-            <dt className="text-xs text-mute">{label}</dt>
-            <dd className="font-mono text-base">{value}</dd>
-          </div>
-        ))}
-      </dl>
+      <Facts facts={facts} />
       {reading.breaks.length > 0 && (
         <ul className="text-[13px]">
           {reading.breaks.slice(0, 20).map((found, at) => (

@@ -1,5 +1,6 @@
 import { timecode } from '@deep-patch/core';
 import { useState, type DragEvent } from 'react';
+import { Facts } from '../parts/facts.tsx';
 import { Mark } from '../parts/mark.tsx';
 import { DriftPlot } from './drift-plot.tsx';
 import { useSound, type SoundRead } from './use-sound.ts';
@@ -130,14 +131,7 @@ function ReadingView({ read }: { readonly read: SoundRead }) {
         </p>
       )}
       <DriftPlot reading={reading} />
-      <dl className="flex flex-wrap gap-x-10 gap-y-3">
-        {facts.map(([label, value]) => (
-          <div key={label}>
-            <dt className="text-xs text-mute">{label}</dt>
-            <dd className="font-mono text-base">{value}</dd>
-          </div>
-        ))}
-      </dl>
+      <Facts facts={facts} />
       <p className="text-mute">{timecode.clockWords(reading)}</p>
       {reading.impossible > 0 && (
         <p className="text-warning">

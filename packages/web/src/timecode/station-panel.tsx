@@ -1,5 +1,6 @@
 import { show as core, timecode } from '@deep-patch/core';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
+import { Tick } from '../parts/typed-fields.tsx';
 import { RateFields } from './hop-panel.tsx';
 
 /** A source: its rate, and whether it leads where there are several. */
@@ -21,21 +22,18 @@ export function StationPanel({ device }: { readonly device: core.Device }) {
           : ''}
       </p>
       <RateFields device={device} />
-      <label className="flex items-center gap-2">
-        <input
-          type="checkbox"
-          className="checkbox checkbox-sm"
-          checked={device.leads}
-          onChange={(event) =>
-            void save(
-              core.changeOf(`${device.name} ${event.target.checked ? 'leads' : 'does not lead'}`, [
-                core.updateRow('devices', device, { leads: event.target.checked }),
-              ]),
-            )
-          }
-        />
+      <Tick
+        checked={device.leads}
+        onTick={(leads) =>
+          void save(
+            core.changeOf(`${device.name} ${leads ? 'leads' : 'does not lead'}`, [
+              core.updateRow('devices', device, { leads }),
+            ]),
+          )
+        }
+      >
         It leads where there are several
-      </label>
+      </Tick>
     </div>
   );
 }

@@ -7,10 +7,12 @@ import { CalculatorView } from './calculator-view.tsx';
 import { ChainsView } from './chains-view.tsx';
 import { MakeDialog } from './make-dialog.tsx';
 import { MidiView } from './midi-view.tsx';
+import { SessionsView } from './sessions-view.tsx';
 import { SoundView } from './sound-view.tsx';
 
 const views = [
   ['chains', 'Chains'],
+  ['sessions', 'Sessions'],
   ['sound', 'Read sound'],
   ['midi', 'Read MIDI'],
   ['calculator', 'Calculator'],
@@ -42,6 +44,7 @@ export function TimecodeScreen() {
         </button>
       </ScreenHead>
       {see === 'chains' && <ChainsView chains={chains} />}
+      {see === 'sessions' && <SessionsView />}
       {see === 'sound' && <SoundView />}
       {see === 'midi' && <MidiView />}
       {see === 'calculator' && <CalculatorView />}

@@ -32,6 +32,7 @@ export function openMidi(standin: Standin, service: ServiceSetting, type: show.S
   }
   const { receivePort } = service;
   const close = session.open() ? () => session.close(isUp(standin) ? 'leaving' : 'cut') : undefined;
+  if (close && session.letsIn) standin.midiSessions.push(session);
   noteOpening(standin, service.key, close, ['udp', receivePort], ['udp', receivePort + 1]);
 }
 
@@ -87,7 +88,7 @@ function takeIn({ standin, session, type, clock }: Ear, message: MidiMessage, fr
 const codeRates = ['24', '25', '29.97df', '30'] as const;
 
 /** Eight quarter frames took two frames to tell their time (MIDI 1.0 detailed specification, MIDI time code). */
-function tellTime(standin: Standin, told: MtcTime, isInPieces: boolean, from: string): void {
+export function tellTime(standin: Standin, told: MtcTime, isInPieces: boolean, from: string): void {
   const rate = timecode.rates[codeRates[told.rate]];
   const time = timecode.timeAfter(timecode.framesOf(told, rate) + (isInPieces ? 2 : 0), rate);
   for (const hear of standin.timeEars) hear({ time, rate, from, format: 'network_midi' });

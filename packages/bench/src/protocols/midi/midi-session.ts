@@ -30,7 +30,8 @@ export class MidiSession {
   readonly participants = new Map<number, Peer>();
   readonly ssrc: number;
   private readonly host: Host;
-  private readonly name: string;
+  /** By which others list it. */
+  name: string;
   private readonly port: number;
   private readonly onMessage: OnMessage;
   /** Who was let in at the control port: the token of the invitation and where it came from. */

@@ -23,6 +23,7 @@ export function playsClips(site: Surroundings, player: Standin): void {
   if (!plays) return;
   const course = new Course(site, player);
   player.followers.push((command, values) => course.order(command.key, values));
+  player.renewers.push(() => course.look());
   player.closers.push(() => course.forget());
   course.showList();
 }
@@ -31,6 +32,8 @@ class Course {
   private readonly site: Surroundings;
   private readonly player: Standin;
   private selected: string | undefined;
+  /** The list that it offered when it was looked at last. */
+  private known = '—';
   /** Counts from 1, as it is ordered. */
   private ready = 1;
   private isPlaying = false;
@@ -56,8 +59,9 @@ class Course {
   }
 
   showList(): void {
+    this.known = this.offered()?.name ?? '—';
     this.face('item', String(this.ready));
-    this.face('list', this.offered()?.name ?? '—');
+    this.face('list', this.known);
   }
 
   private play(number: number): void {
@@ -117,14 +121,18 @@ class Course {
     this.note('ready', this.shown);
   }
 
-  private select(list: string): void {
-    const before = this.offered()?.name;
-    this.selected = list;
-    const now = this.offered()?.name;
-    if (now === before) return;
-    this.setReady(1);
+  /** Offers it another list than it did, the first item of that is the next one. */
+  look(): void {
+    const before = this.known;
     this.showList();
-    this.note('list', now ?? '');
+    if (before === this.known) return;
+    this.setReady(1);
+    this.note('list', this.known);
+  }
+
+  private select(list: string): void {
+    this.selected = list;
+    this.look();
   }
 
   /** Its own screen says which item a hand at it would start. */

@@ -3,6 +3,7 @@ import type { Surroundings } from '../../units/surroundings.ts';
 import { isUp, type Standin } from '../../units/standin.ts';
 import { agentOf } from '../../protocols/http/agent.ts';
 import { requestWeb } from '../../protocols/http/web-client.ts';
+import { callersIn, callerSeen } from './callers.ts';
 import { loseEntry } from './look-up-once.ts';
 
 /**
@@ -16,8 +17,10 @@ export function cutsInputs(site: Surroundings, switcher: Standin): void {
     if (command.key === 'cut' || command.key === 'fade') buses.cut(Number(values.get('input')));
     else if (command.key === 'fill') buses.fill();
   });
+  switcher.renewers.push(() => buses.showCaller());
   const stop = site.air.listen(({ what, deviceId }) => {
     if (what === 'list') buses.offeredAnew(deviceId);
+    else if (what === 'call') buses.showCaller();
   });
   switcher.closers.push(() => {
     stop();
@@ -42,6 +45,7 @@ class Buses {
       .filter(({ controllerId }) => controllerId === switcher.device.id);
     const { face } = switcher.memory;
     this.onAir = Number(face.get('on air')) || undefined;
+    this.showCaller();
     const { takeDelay } = switcher.device;
     if (takeDelay !== null) face.set('take delay', `${takeDelay} frames`);
   }
@@ -56,10 +60,19 @@ class Buses {
     for (const { id, targetId } of this.entries) if (targetId === playerId) this.ready.delete(id);
   }
 
+  /** Who calls in is on air with the input that the channel is on. */
+  showCaller(): void {
+    const callers = callersIn(this.site, this.switcher.device.id);
+    if (callers.length === 0 && !this.switcher.memory.face.has('caller')) return;
+    const input = callers.find(({ number }) => number === this.onAir);
+    this.switcher.memory.face.set('caller', (input && callerSeen(this.site, input)) ?? '—');
+  }
+
   fill(): void {
     this.forget();
     const left = this.onAir;
     this.onAir = undefined;
+    this.showCaller();
     if (left !== undefined) this.leave(left);
   }
 
@@ -93,6 +106,7 @@ class Buses {
     const { face } = this.switcher.memory;
     face.set('on air', String(input));
     face.set('next', '—');
+    this.showCaller();
     // somebody cut away and back before the bus had changed
     if (left === input) return;
     this.note('on_air', input);

@@ -76,6 +76,59 @@ test('a receiver hears a session by the name that it chose only, and a rate that
   expect(await stands({ ...show, devices: { ...show.devices, media: { ...media, rate: '30' } } })).toBe('none');
 });
 
+/** The source tells the desk, and the desk the media server: every session entered at the giving end, or the last at the other. */
+function passedOn(last: 'given' | 'fetched', hears: string): Show {
+  const show = tuned();
+  const patched = (id: string, patch: Partial<core.DeviceType>) => {
+    const type = show.types[id] ?? expect.fail(`no type ${id}`);
+    return { ...type, ...patch, drives: [...new Set([...type.drives, 'midi' as const])] };
+  };
+  const types = [patched('lighting-desk', {}), patched('media-server', {})];
+  for (const type of types)
+    type.timecode = { takes: ['network_midi'], gives: ['network_midi'], inputs: 1, makes: false };
+  const link = (controllerId: string, targetId: string) =>
+    core.contentWith('links', {
+      ...{ id: `${controllerId}-${targetId}`, controllerId, targetId, serviceKey: 'timecode', slot: null },
+      ...{ host: null, port: 5004, replyPort: null, account: null, secretId: null, command: 'source', args: [1] },
+    });
+  const hop = (id: string, fromId: string, toId: string, names: object) =>
+    core.contentWith('timeHops', { id, fromId, toId, format: 'network_midi', ...names });
+  const others = core.rowsOf(show, 'links').filter(({ controllerId }) => controllerId !== 'timecode');
+  const desk = show.devices['desk'] ?? expect.fail('no desk');
+  return {
+    ...show,
+    types: { ...show.types, ...Object.fromEntries(types.map((type) => [type.id, type])) },
+    devices: { ...show.devices, desk: { ...desk, rate: null } },
+    links: {
+      ...Object.fromEntries(others.map((row) => [row.id, row])),
+      ...byId<'links'>([link('timecode', 'desk'), last === 'given' ? link('desk', 'media') : link('media', 'desk')]),
+    },
+    timeHops: byId<'timeHops'>([
+      hop('one', 'timecode', 'desk', {}),
+      hop('two', 'desk', 'media', { says: 'Desk clock', hears }),
+    ]),
+  };
+}
+
+test.each([
+  ['given', 'Desk clock'],
+  ['given', 'Desk Clock'],
+  ['fetched', 'Desk clock'],
+  ['fetched', 'Desk Clock'],
+] as const)(
+  'a session that the second hop is %s by, heard as “%s”, runs or stands as the chain says',
+  async (last, hears) => {
+    const show = passedOn(last, hears);
+    const [chain] = timecode.chainsOf(show);
+    const faults = chain?.hops.flatMap((hop) => hop.faults.map(({ kind }) => kind));
+    expect(faults).toEqual(hears === 'Desk clock' ? [] : ['name']);
+    const { site } = await demoBench(show);
+    await new Promise<void>((done) => void site().scheduler.after(20_000, done));
+    const shown = ['desk', 'media'].map((id) => site().standins.get(id)?.memory.face.get('time code'));
+    expect(shown).toEqual([expect.stringMatching(/^00:00:/), hears === 'Desk clock' ? shown[0] : 'none']);
+  },
+);
+
 test('a source says its times without a jump, and each quarter frame when it is due', async () => {
   const { site } = await demoBench(tuned());
   await new Promise<void>((done) => void site().scheduler.after(60_000, done));

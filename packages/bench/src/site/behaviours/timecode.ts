@@ -1,20 +1,13 @@
-import { fullFrame, LtcReader, LtcWriter, quarterFrame, type MtcTime } from '@deep-patch/codecs';
+import { LtcReader, LtcWriter } from '@deep-patch/codecs';
 import { show as core, timecode } from '@deep-patch/core';
 import type { Surroundings } from '../../units/surroundings.ts';
-import { MidiSession } from '../../protocols/midi/midi-session.ts';
-import { ssrcOf } from '../../protocols/midi/midi-service.ts';
 import { isUp, type HeardTime, type Standin } from '../../units/standin.ts';
+import { fetchOverNetwork, sendOverNetwork } from './network-time.ts';
 
-const firstPort = 5004;
-const invitesAgainMs = 5000;
 /** Without news for so long, the code stands. */
 const standsAfterMs = 500;
 const sampleRate = 48_000;
 const usualRate = timecode.rates['25'];
-/** Numbers of rates in MIDI time code (MIDI 1.0 detailed specification); what it has no number for goes as the nearest. */
-const codeOf = (rate: timecode.Rate): MtcTime['rate'] =>
-  rate.drops > 0 ? 2 : rate.counts === 24 ? 0 : rate.counts === 25 ? 1 : 3;
-
 /**
  * What a unit does in chains of time code. A source runs its own clock; anything else shows what it hears and passes it
  * on. Network MIDI goes as quarter frames, two a packet with the time between them (RFC 6295 section 3), of which eight
@@ -24,13 +17,14 @@ export function keepsTime(site: Surroundings, unit: Standin): void {
   const hops = hopsOf(site, unit);
   const clock = new UnitClock(site, unit);
   unit.timeEars.push((heard) => clock.hear(heard));
+  fetchOverNetwork(site, unit);
   if (hops.length === 0) return;
   const overNetwork = hops.filter(({ format }) => format === 'network_midi');
   const names = [...new Set(overNetwork.map(({ says }) => says || unit.device.name))];
-  names.forEach((name, at) => {
+  for (const name of names) {
     const to = overNetwork.filter(({ says }) => (says || unit.device.name) === name);
-    sendOverNetwork(site, unit, clock, { name, port: firstPort + 2 * at, to });
-  });
+    sendOverNetwork(site, unit, clock, { name, toIds: to.map(({ toId }) => toId) });
+  }
   for (const hop of hops) if (hop.format !== 'network_midi') sendOverCable(site, unit, clock, hop);
 }
 
@@ -121,66 +115,6 @@ class UnitClock {
 
 /** Frames that have begun: a moment at which one begins is in it, however its seconds were rounded. */
 const whole = (frames: number): number => Math.floor(frames + 1e-6);
-
-function mtcTime(frames: number, rate: timecode.Rate): MtcTime {
-  return { ...timecode.timeAfter(frames, rate), rate: codeOf(rate) };
-}
-
-/** A full frame when a session opens, quarter frames after that. */
-function sendOverNetwork(
-  site: Surroundings,
-  unit: Standin,
-  clock: UnitClock,
-  { name, port, to }: { readonly name: string; readonly port: number; readonly to: readonly Given[] },
-): void {
-  const session = new MidiSession(
-    unit.host,
-    { name, port, ssrc: ssrcOf(unit.device.id, `out ${name}`) },
-    () => undefined,
-  );
-  if (!session.open()) return;
-  let isOpen = true;
-  const invite = async (): Promise<void> => {
-    await site.settled();
-    for (const { toId } of to) {
-      const entry = core
-        .rowsOf(site.plan.show, 'links')
-        .find((link) => link.controllerId === unit.device.id && link.targetId === toId);
-      const ip = Object.values(site.standins.get(toId)?.planned.addresses ?? {})
-        .flat()
-        .flatMap((setting) => setting.ip ?? [])[0];
-      const isIn = [...session.participants.values()].some((participant) => participant.ip === ip);
-      if (!isOpen || !entry || ip === undefined || isIn) continue;
-      const joined = await session.invite(ip, entry.port);
-      const now = clock.now();
-      if (typeof joined !== 'string' && now !== undefined) session.send([fullFrame(mtcTime(now, clock.rate))], joined);
-    }
-    if (isOpen) site.scheduler.after(invitesAgainMs, () => void invite());
-  };
-  let piece = 0;
-  let told = clock.now();
-  void invite();
-  clock.every(() => {
-    const { rate } = clock;
-    const quarterMs = 1000 / timecode.framesPerSecond(rate) / 4;
-    if (piece === 0) {
-      told = clock.now();
-      clock.show();
-    }
-    // a time is told whole or not at all
-    if (told !== undefined) {
-      const time = mtcTime(told, rate);
-      const pair = [quarterFrame(piece, time), quarterFrame(piece + 1, time)];
-      if (session.participants.size > 0) session.send(pair, undefined, quarterMs);
-    }
-    piece = (piece + 2) % 8;
-    return quarterMs * 2;
-  });
-  unit.closers.push(() => {
-    isOpen = false;
-    session.close(isUp(unit) ? 'leaving' : 'cut');
-  });
-}
 
 /** Linear time code as sound, a word at a time; MIDI over a cable says the same times without a network between. */
 function sendOverCable(site: Surroundings, unit: Standin, clock: UnitClock, { toId, format, says }: Given): void {

@@ -1,4 +1,5 @@
 import { show as core, timecode } from '@deep-patch/core';
+import { Tick } from '../../parts/typed-fields.tsx';
 import { numberOf, textOf, type FormPart, type TypeContent } from './form-part.ts';
 import { faultsIn, LinesField, Section, TextCell } from './rows.tsx';
 
@@ -14,19 +15,15 @@ export function MediaPart({ values, issues, patch }: FormPart) {
   const said = [plays ? 'it plays clips' : '', time ? clockWords(time) : ''].filter(Boolean).join(' · ');
   return (
     <Section title="Clips and time code" summary={said} faults={faultsIn(issues, 'plays', 'timecode')}>
-      <Check
-        label="It plays clips when it is told to"
-        isOn={plays !== null}
-        onSet={(on) => patch({ plays: on ? player : null })}
-      />
+      <Tick checked={plays !== null} onTick={(on) => patch({ plays: on ? player : null })}>
+        It plays clips when it is told to
+      </Tick>
       {plays && (
         <PlayerFields {...{ plays, issues }} onChange={(change) => patch({ plays: { ...plays, ...change } })} />
       )}
-      <Check
-        label="It gives or takes time code"
-        isOn={time !== null}
-        onSet={(on) => patch({ timecode: on ? clock : null })}
-      />
+      <Tick checked={time !== null} onTick={(on) => patch({ timecode: on ? clock : null })}>
+        It gives or takes time code
+      </Tick>
       {time && <ClockFields time={time} onChange={(change) => patch({ timecode: { ...time, ...change } })} />}
     </Section>
   );
@@ -37,28 +34,6 @@ function clockWords({ takes, gives, makes }: Clock): string {
     Boolean,
   );
   return words.length > 0 ? `it ${words.join(', ')} time code` : '';
-}
-
-function Check({
-  label,
-  isOn,
-  onSet,
-}: {
-  readonly label: string;
-  readonly isOn: boolean;
-  readonly onSet: (on: boolean) => void;
-}) {
-  return (
-    <label className="flex items-center gap-2">
-      <input
-        type="checkbox"
-        className="checkbox checkbox-sm"
-        checked={isOn}
-        onChange={(event) => onSet(event.target.checked)}
-      />
-      {label}
-    </label>
-  );
 }
 
 function PlayerFields({
@@ -121,18 +96,21 @@ function ClockFields({
         <fieldset key={way} className="flex flex-wrap gap-x-4 gap-y-1">
           <legend className="text-xs font-semibold text-mute">{way === 'takes' ? 'It takes' : 'It gives'}</legend>
           {core.timeFormats.map((format) => (
-            <Check
+            <Tick
               key={format}
-              label={timecode.formatWords[format]}
-              isOn={time[way].includes(format)}
-              onSet={(on) =>
+              checked={time[way].includes(format)}
+              onTick={(on) =>
                 onChange({ [way]: core.timeFormats.filter((one) => (one === format ? on : time[way].includes(one))) })
               }
-            />
+            >
+              {timecode.formatWords[format]}
+            </Tick>
           ))}
         </fieldset>
       ))}
-      <Check label="It makes time code by itself" isOn={time.makes} onSet={(makes) => onChange({ makes })} />
+      <Tick checked={time.makes} onTick={(makes) => onChange({ makes })}>
+        It makes time code by itself
+      </Tick>
       <TextCell
         label="Inputs of time code that may be chosen at once"
         caption="Inputs at once"
