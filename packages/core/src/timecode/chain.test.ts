@@ -171,6 +171,13 @@ describe('chains of time code', () => {
       ['time_makes_nothing', showOf({ clock: { ...clock, makes: false }, desk: {} }, [hop()])],
       ['time_no_rate', showOf({ clock: { ...clock, device: {} }, desk: {} }, [hop()])],
       ['time_who_leads', showOf({ clock, other: clock, desk: {} }, [hop(), hop({ fromId: 'other' })])],
+      [
+        'time_who_leads',
+        showOf({ clock, other: clock, box: {}, desk: {} }, [
+          ...[hop({ toId: 'box' }), hop({ fromId: 'box' })],
+          hop({ fromId: 'other' }),
+        ]),
+      ],
       ['', showOf({ clock, other: second, desk: {} }, [hop(), hop({ fromId: 'other' })])],
       ['time_merger_needed', showOf({ clock, other: second, desk: { inputs: 1 } }, [hop(), hop({ fromId: 'other' })])],
       ['', showOf({ clock, other: second, desk: { inputs: 2 } }, [hop(), hop({ fromId: 'other' })])],
@@ -186,8 +193,26 @@ describe('chains of time code', () => {
         showOf({ clock, desk: {}, other: { device: { peers: 'lights' } } }, [hop({ input: '1' })]),
       ],
       ['', showOf({ clock, desk: { device: { peers: 'lights' } }, other: {} }, [hop({ input: '1' })])],
+      // alone of its kind it has no system to join
+      ['', showOf({ clock, desk: { type: { kind: 'lighting' } } }, [hop({ input: '1' })])],
     ];
     for (const [code, show] of cases) expect([code, codes(show)]).toEqual([code, code === '' ? [] : [code]]);
+  });
+
+  test('sources that lead come first, and a receiver of two rates is not set to either of them', () => {
+    const two = { clock, other: { ...clock, device: { rate: '24', leads: true } } } as const;
+    const hops = [
+      { fromId: 'clock', toId: 'desk' },
+      { fromId: 'other', toId: 'desk' },
+    ];
+    const show = showOf({ ...two, desk: { device: { rate: '30' } } }, hops);
+    expect(chainsOf(show).map(({ source }) => source.id)).toEqual(['other', 'clock']);
+    expect(findTimecode(show).map(({ code, fixes }) => [code, fixes.length])).toEqual([
+      ['time_rate_differs', 0],
+      ['time_rate_differs', 0],
+    ]);
+    const one = findTimecode(showOf({ clock, desk: { device: { rate: '30' } } }, hops.slice(0, 1)));
+    expect(one.map(({ fixes }) => fixes.map(({ label }) => label))).toEqual([['Set desk to 25']]);
   });
 
   test('who could convert is named, and a way for sound where nobody could', () => {
