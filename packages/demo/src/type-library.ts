@@ -11,18 +11,9 @@ import {
 } from './models/computers.ts';
 import type { TypeContent } from './models/make-type.ts';
 import { networkGear } from './models/network-gear.ts';
-import {
-  distributionUnit,
-  largeProcessor,
-  mediaServer,
-  playout,
-  presentationComputer,
-  projector,
-  receivingCard,
-  recorder,
-  smallProcessor,
-  switcher,
-} from './models/pictures.ts';
+import { distributionUnit, largeProcessor, receivingCard, smallProcessor } from './models/led.ts';
+import { projector, switcher } from './models/pictures.ts';
+import { mediaServer, playout, presentationComputer, recorder } from './models/players.ts';
 import { programs } from './models/programs.ts';
 import {
   amplifier,

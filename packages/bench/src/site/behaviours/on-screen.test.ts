@@ -15,7 +15,7 @@ function withCaller(): Show {
   const gateway = show.devices['callers'] ?? expect.fail('no gateway');
   return {
     ...show,
-    devices: { ...show.devices, 'a-gateway': { ...gateway, id: 'a-gateway', name: 'Another' } },
+    devices: { 'a-gateway': { ...gateway, id: 'a-gateway', name: 'Another' }, ...show.devices },
     cables: { ...show.cables, call: { ...cable, rev: 1 } },
     inputRules: { ...show.inputRules, r6: { ...rule, rev: 1 } },
   };
