@@ -100,6 +100,8 @@ export function planMoveClip(show: Show, clip: Clip, by: number): Change | undef
 /** What is wrong with an action of a clip (C66, need 9.8). Seconds. */
 export interface ActionFault {
   readonly at: number;
+  /** Which of the clip's actions: two may be meant for one moment. */
+  readonly index: number;
   readonly fault: 'beyond_the_end' | 'runs_over' | 'too_close';
 }
 
@@ -108,13 +110,13 @@ export const closest = 1;
 
 export function actionFaults({ seconds, actions }: Pick<Clip, 'seconds' | 'actions'>): ActionFault[] {
   const sorted = actions.map((action, index) => ({ ...action, index })).toSorted((a, b) => a.at - b.at);
-  return sorted.flatMap(({ at, lasts }, n): ActionFault[] => {
+  return sorted.flatMap(({ at, lasts, index }, n): ActionFault[] => {
     const next = sorted[n + 1];
     const faults: ActionFault[] = [];
-    if (seconds !== null && at >= seconds) faults.push({ at, fault: 'beyond_the_end' });
-    else if (seconds !== null && lasts !== null && at + lasts > seconds) faults.push({ at, fault: 'runs_over' });
+    if (seconds !== null && at >= seconds) faults.push({ at, index, fault: 'beyond_the_end' });
+    else if (seconds !== null && lasts !== null && at + lasts > seconds) faults.push({ at, index, fault: 'runs_over' });
     if (next && (next.at - at < closest || (lasts !== null && next.at < at + lasts)))
-      faults.push({ at, fault: 'too_close' });
+      faults.push({ at, index, fault: 'too_close' });
     return faults;
   });
 }

@@ -52,19 +52,19 @@ export const clips = airRule<{
                   clip.id,
                 ),
               ];
-        const timed = actionFaults(clip).map(({ at, fault }) => {
+        const timed = actionFaults(clip).map(({ at, index, fault }) => {
           const facts = { clip: clip.name, at: secondsWords(at), seconds: secondsWords(clip.seconds ?? 0) };
           if (fault === 'too_close')
             return keyed(
               found('actions_close', 'note', subjects, { clip: clip.name, at: facts.at }),
               clip.id,
-              String(at),
+              `${at} ${index}`,
             );
           const code = fault === 'beyond_the_end' ? 'action_beyond' : 'action_runs_over';
           return keyed(
             found(code, fault === 'beyond_the_end' ? 'risky' : 'note', subjects, facts),
             clip.id,
-            String(at),
+            `${at} ${index}`,
           );
         });
         return [...unplayed, ...timed];
