@@ -1,4 +1,5 @@
 import { defineConfig } from '@playwright/test';
+import { browserPath } from './scripts/browser.mjs';
 
 const port = Number(process.env['E2E_PORT'] ?? 4188);
 
@@ -19,7 +20,7 @@ export default defineConfig({
     timezoneId: 'UTC',
     trace: 'off',
     launchOptions: {
-      executablePath: process.env['CHROMIUM'] ?? '/usr/bin/chromium',
+      executablePath: browserPath,
       chromiumSandbox: false, // root cannot use the sandbox
       args: [
         '--disable-gpu',

@@ -1,6 +1,7 @@
 // npm run measure -- hands: eight faders under eight fingers, and a list of 500 cues, in the browser.
 import { randomUUID } from 'node:crypto';
 import { chromium, type CDPSession, type Page } from '@playwright/test';
+import { browserPath } from './browser.mjs';
 import { cues, show as core, type contract, type Show } from '@deep-patch/core';
 import { measureLines } from './measure-lines.ts';
 import { served } from './served.ts';
@@ -17,7 +18,7 @@ const post = async (path: string, body: object) => {
   if (!answer.ok) throw new Error(await answer.text());
 };
 const browser = await chromium.launch({
-  executablePath: process.env['CHROMIUM'] ?? '/usr/bin/chromium',
+  executablePath: browserPath,
   args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking', '--disable-component-update'],
 });
 const context = await browser.newContext({ viewport: { width: 1280, height: 800 }, hasTouch: true });

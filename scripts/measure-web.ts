@@ -1,6 +1,7 @@
 // npm run measure -- web: a show of 5,000 units in the browser: opening it, an edit, scrolling; what a running bench costs.
 import { randomUUID } from 'node:crypto';
 import { chromium, type Page } from '@playwright/test';
+import { browserPath } from './browser.mjs';
 import { addressing, rig, type Show } from '@deep-patch/core';
 import { measureLines } from './measure-lines.ts';
 import { served } from './served.ts';
@@ -32,7 +33,7 @@ await post(`/shows/${showId}/imports`, { id: randomUUID(), author: 'author-web-1
 // whatever fails here, the server does not outlive it
 process.on('exit', () => server.kill());
 const browser = await chromium.launch({
-  executablePath: process.env['CHROMIUM'] ?? '/usr/bin/chromium',
+  executablePath: browserPath,
   args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking', '--disable-component-update'],
 });
 const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });

@@ -3,6 +3,7 @@ import { spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { existsSync, mkdirSync, readFileSync, readdirSync, statSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { browserPath } from './browser.mjs';
 
 export const root = join(import.meta.dirname, '..');
 export const say = (text) => process.stdout.write(`${text}\n`);
@@ -92,9 +93,9 @@ export const postgres = {
     versions().some((v) => existsSync(`/usr/lib/postgresql/${v}/bin/initdb`)),
 };
 export const chromium = {
-  name: 'chromium',
+  name: 'chromium-headless-shell',
   what: 'Chromium',
-  isThere: () => existsSync(process.env.CHROMIUM ?? '/usr/bin/chromium'),
+  isThere: () => existsSync(browserPath),
 };
 export const fonts = {
   name: 'fonts-dejavu-core',

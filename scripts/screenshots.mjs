@@ -4,6 +4,7 @@ import { once } from 'node:events';
 import { join } from 'node:path';
 import { setTimeout as wait } from 'node:timers/promises';
 import { chromium } from '@playwright/test';
+import { browserPath } from './browser.mjs';
 import { root } from './prepare.mjs';
 
 const port = 4199;
@@ -80,7 +81,7 @@ async function moveFaders() {
   });
 }
 const browser = await chromium.launch({
-  executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+  executablePath: browserPath,
   chromiumSandbox: false,
   args: ['--disable-gpu', '--disable-background-networking', '--font-render-hinting=none'],
 });

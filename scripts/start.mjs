@@ -3,6 +3,7 @@ import { mkdirSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { homedir } from 'node:os';
 import { join } from 'node:path';
+import { setTimeout as sleep } from 'node:timers/promises';
 import { holdFolder } from './hold.mjs';
 import { clientsOf, startPostgres } from './pg.mjs';
 import { checkNode, ensureBuild, ensureDebian, ensurePackages, giveUp, postgres, root, say } from './prepare.mjs';
@@ -37,7 +38,7 @@ const server = keepServer(
 for (const signal of ['SIGTERM', 'SIGINT', 'SIGHUP']) process.on(signal, () => server.stop());
 const code = await server.ended;
 await endWatch();
-if (database.own) stopDatabase();
+if (database.own) await stopDatabase();
 process.exit(code);
 
 /** The data folder and the port are this process's own, or it ends at once and says whose they are. */
@@ -79,8 +80,15 @@ async function openDatabase() {
 }
 
 /** One that was running before, and that somebody else still uses, is not ours to stop. */
-function stopDatabase() {
-  if (!database.started && clientsOf(clusterDir, database.port) > 0)
+async function stopDatabase() {
+  if (!database.started && (await isStillUsed()))
     say('The database was running before and somebody else uses it: it stays.');
   else database.stop();
+}
+
+/** Our own server has only just left: what it had open there takes a moment to go, longer on a busy machine. */
+async function isStillUsed() {
+  for (const end = Date.now() + 5000; Date.now() < end; await sleep(250))
+    if (clientsOf(clusterDir, database.port) === 0) return false;
+  return clientsOf(clusterDir, database.port) > 0;
 }

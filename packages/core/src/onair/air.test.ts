@@ -230,7 +230,8 @@ test('machines that move together are grouped by the name of their group, with t
   const words = (more: Partial<Device>): Device => ({ typeId: 'words', ...more });
   const show = showOf({
     devices: {
-      ...{ pc: { typeId: 'pc' }, alone: words({ peers: 'Other', features: ['linked'] }), idle: words({}) },
+      ...{ pc: { typeId: 'pc' }, alone: words({ peers: 'Other', features: ['linked'] }) },
+      ...{ idle: words({}), spare: words({}) },
       a: words({ peers: 'Quay', features: ['linked'], runsOn: 'pc', outputs: [{ socket: 'screen', form: 'band' }] }),
       b: words({ peers: 'Quay', usedFor: 'notices' }),
       c: { ...deck, features: ['linked'], firmware: '2.0' },
