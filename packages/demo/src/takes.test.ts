@@ -33,6 +33,27 @@ test('takes depend on every run that the order takes, and on no other', () => {
   expect(ends).toEqual(['deck-a switch-marquee', 'switch-marquee switch-quay', 'switch-quay switcher']);
 });
 
+test('takes depend on who plays and how: another box, another port, another time that it needs', () => {
+  const input = onair.airInputs(demo).find(({ player }) => player);
+  if (!input?.player || !input.link) throw new Error('no input has a player');
+  const { player, link } = input;
+  const type = demo.types[player.typeId] ?? expect.fail('no type');
+  const plays = type.plays ?? expect.fail('it does not play');
+  const patched = (patch: Partial<NonNullable<typeof type.plays>>): Show => ({
+    ...demo,
+    types: { ...demo.types, [type.id]: { ...type, plays: { ...plays, ...patch } } },
+  });
+  const bases = [
+    onair.takeBasis(demo, input),
+    onair.takeBasis(demo, { ...input, player: { ...player, swaps: player.swaps + 1 } }),
+    onair.takeBasis(demo, { ...input, link: { ...link, port: link.port + 1 } }),
+    onair.takeBasis(patched({ startMs: plays.startMs + 1 }), input),
+    onair.takeBasis(patched({ jitterMs: plays.jitterMs + 1 }), input),
+  ];
+  expect(new Set(bases).size).toBe(bases.length);
+  expect(onair.takeBasis(patched({ codecs: ['AV1'] }), { ...input, label: 'Other' } as typeof input)).toBe(bases[0]);
+});
+
 test('measured takes ask for a delay where the order goes with the cut, until the plan is another', () => {
   const input = onair.airInputs(demo).find(({ player }) => player);
   if (!input?.player) throw new Error('no input has a player');
