@@ -24,6 +24,9 @@ export function tuned(show: Show = demoShow()): Show {
   };
 }
 
+/** A bound against hanging, no measure: half a minute, in steps of 20 ms. */
+const patience = 1500;
+
 /** The demo show on a bench that runs many times faster than time, everything switched on. */
 export async function demoBench(show: Show = tuned(), seed = 7) {
   const bench = new Bench(200, dice(seed));
@@ -64,7 +67,7 @@ export async function demoBench(show: Show = tuned(), seed = 7) {
       ),
     face: async (id: string) => Object.fromEntries((await unit(id)).face),
     eventually: async (check: () => Promise<boolean>) => {
-      for (let tries = 0; tries < 150; tries += 1) {
+      for (let tries = 0; tries < patience; tries += 1) {
         if (await check()) return true;
         await new Promise((done) => setTimeout(done, 20));
       }
