@@ -279,7 +279,7 @@ export class Bench {
 const quietTables: ReadonlySet<core.TableName> = new Set([
   ...(['keyedIn', 'progress', 'documents', 'contacts'] as const),
   ...(['controls', 'assignments', 'banks', 'cues'] as const),
-  ...(['inputRules', 'clips'] as const),
+  ...(['inputRules', 'clips', 'walls'] as const),
 ]);
 const isQuietHere = ({ edits }: Change): boolean => edits.every(({ table }) => quietTables.has(table));
 

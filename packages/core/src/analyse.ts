@@ -26,6 +26,7 @@ import {
 import { cueWords, findCues } from './cues/index.ts';
 import { airWords, findOnAir } from './onair/index.ts';
 import { findTimecode, timecodeWords } from './timecode/index.ts';
+import { findWalls, wallWords } from './wall/index.ts';
 import { findSurfaces, surfaceWords } from './surfaces/index.ts';
 import { findRig, rigWords } from './rig/index.ts';
 import { lazily, memoOf, type Seen, type Show } from './show/index.ts';
@@ -74,6 +75,7 @@ export function analyse(show: Show, seen: Seen, now: number): Analysis {
     ...findCues(show),
     ...findOnAir(show),
     ...findTimecode(show),
+    ...findWalls(show),
   ]).map(withUntriedMarked);
   const offered = withFixesOf(show, soundings, findings);
   return {
@@ -108,6 +110,7 @@ const words = {
   cues: cueWords,
   onair: airWords,
   timecode: timecodeWords,
+  wall: wallWords,
 } as const;
 
 /** The sentences of a finding, from the words of its room, with what it stops. */

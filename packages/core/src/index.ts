@@ -10,6 +10,7 @@ export * as rig from './rig/index.ts';
 export * as surfaces from './surfaces/index.ts';
 export * as show from './show/index.ts';
 export * as timecode from './timecode/index.ts';
+export * as wall from './wall/index.ts';
 export { analyse, withAnalysisParts, wordsOf } from './analyse.ts';
 export { StandingAnalysis } from './standing-analysis.ts';
 export type { RowChange } from './standing-analysis.ts';

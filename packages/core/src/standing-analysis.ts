@@ -18,6 +18,7 @@ import { slotShared } from './links/slot-shared.ts';
 import { cueRules } from './cues/index.ts';
 import { airRules } from './onair/index.ts';
 import { timeRules } from './timecode/index.ts';
+import { wallRules } from './wall/index.ts';
 import { surfaceRules } from './surfaces/index.ts';
 import { rigFacts } from './rig/facts.ts';
 import { rigRules } from './rig/find-rig.ts';
@@ -145,6 +146,7 @@ export class StandingAnalysis {
     this.lookWith(cueRules, show);
     this.lookWith(airRules, show);
     this.lookWith(timeRules, show);
+    this.lookWith(wallRules, show);
     const asFound = this.want(
       () => {
         read(this.foundSource);

@@ -1,12 +1,4 @@
-import {
-  addressing,
-  analyse,
-  findings as findingsRoom,
-  links,
-  show as core,
-  wordsOf,
-  type Show,
-} from '@deep-patch/core';
+import { addressing, analyse, links, show as core, wordsOf, type Show } from '@deep-patch/core';
 import { describe, expect, test } from 'vitest';
 import { demoPasswords, demoShow, typeLibrary } from './index.ts';
 
@@ -108,6 +100,9 @@ describe('Harbour Finals', () => {
       'stops time_name_differs',
       'stops time_no_session',
       'stops time_rate_differs',
+      'stops wall_count_short',
+      'stops wall_player_differs',
+      'stops wall_program_differs',
       'risky firmware_below',
       'risky partner_versions',
       'risky partner_versions',
@@ -134,6 +129,7 @@ describe('Harbour Finals', () => {
       'note waiting',
       'note odd_unassigned',
       'note action_runs_over',
+      'note wall_not_stored',
     ]);
     expect(unique(findings.map(({ key }) => key))).toBe(true);
   });
@@ -173,11 +169,14 @@ describe('Harbour Finals', () => {
       show = applied.show;
     }
     const { findings, depths } = analysed(show);
-    expect(findingsRoom.countGrades(findings).stops).toBe(0);
+    // a panel that does not answer is mended with a cable in the hand
+    expect(findings.filter(({ grade }) => grade === 'stops').map(({ code }) => code)).toEqual(['wall_count_short']);
     expect([...depths.values()].every(({ depth }) => depth === 8)).toBe(true);
     // what no button can mend: versions, seats, callers, radio, copies
     expect(new Set(findings.map(({ code }) => code))).toEqual(
       new Set([
+        'wall_count_short',
+        'wall_not_stored',
         'firmware_below',
         'partner_versions',
         'seats_short',

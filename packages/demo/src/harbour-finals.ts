@@ -1,6 +1,7 @@
 import { show as core, type Show } from '@deep-patch/core';
 import { addresses, blocks, cables, devices, licences, links, networks, passwords, services } from './harbour-rows.ts';
 import { clips, inputRules, timeHops } from './harbour-on-air.ts';
+import { walls } from './harbour-wall.ts';
 import { assignments, banks, cues } from './harbour-surfaces.ts';
 import { shippedLibrary, typeLibrary } from './type-library.ts';
 
@@ -27,6 +28,7 @@ export function demoShow(id = 'harbour-finals'): Show {
     inputRules,
     clips,
     timeHops,
+    walls,
   };
   const rows = Object.entries(tables).map(([name, list]) => [
     name,

@@ -2,7 +2,7 @@ import type { Change, TableName } from '../show/index.ts';
 
 /** *stops*: a link or a unit will not work; *risky*: it may fail or harm another; *note*: worth knowing. */
 export type Grade = 'stops' | 'risky' | 'note';
-export type Room = 'rig' | 'addressing' | 'cabling' | 'links' | 'surfaces' | 'cues' | 'onair' | 'timecode';
+export type Room = 'rig' | 'addressing' | 'cabling' | 'links' | 'surfaces' | 'cues' | 'onair' | 'timecode' | 'wall';
 export interface Subject {
   readonly table: TableName;
   readonly id: string;
@@ -68,7 +68,7 @@ export const keyed = <Code extends string>(
 /** In the order of the work: what is wrong above is often why something below stops. */
 const order: Readonly<Record<Room, number>> = {
   ...{ rig: 0, addressing: 1, cabling: 2, links: 3 },
-  ...{ surfaces: 4, cues: 5, onair: 6, timecode: 7 },
+  ...{ surfaces: 4, cues: 5, onair: 6, timecode: 7, wall: 8 },
 };
 
 /** Worst first, causes before what they cause, then by key, so that two analyses of one show list alike. */

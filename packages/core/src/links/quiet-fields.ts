@@ -35,8 +35,8 @@ const quiet: { readonly [T in TableName]?: readonly (keyof Content<T>)[] } = {
   links: ['slot', 'slotGroup', 'label', 'after', 'mustHold'],
 };
 
-/** Tables of which no packet knows: what a cut starts, what players have, who follows whose clock. */
-const quietTables: ReadonlySet<TableName> = new Set(['inputRules', 'clips', 'timeHops']);
+/** Tables of which no packet knows: what a cut starts, what players have, who follows whose clock, what is seen on a wall. */
+const quietTables: ReadonlySet<TableName> = new Set(['inputRules', 'clips', 'timeHops', 'walls']);
 
 /** May a change alter where packets go, or what becomes of them? */
 export const reroutes = ({ edits }: Change): boolean => edits.some((edit) => !isQuiet(edit));

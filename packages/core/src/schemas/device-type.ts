@@ -24,6 +24,8 @@ import {
   settingKinds,
   commitActs,
   lampMeanings,
+  colourOrders,
+  dataSides,
   timeFormats,
   licenceScopes,
 } from './words.ts';
@@ -287,6 +289,39 @@ export const typeSchema = z.strictObject({
       /** It makes time code by itself: a source, or a generator for tests. */
       makes: z.boolean().default(false),
     })
+    .nullable()
+    .default(null),
+  /** One panel of an LED wall: what is printed on its back. */
+  panel: z
+    .strictObject({
+      width: z.int().min(1).max(1024),
+      height: z.int().min(1).max(1024),
+      widthMm: z.number().min(1).max(5000),
+      heightMm: z.number().min(1).max(5000),
+      kg: z.number().min(0).max(500),
+      /** All of it white. */
+      watts: z.number().min(0).max(5000),
+      /** For a moment when power comes. */
+      startAmps: z.number().min(0).max(200).nullable().default(null),
+      /** Modules side by side and above each other. */
+      across: z.int().min(1).max(32).default(1),
+      down: z.int().min(1).max(32).default(1),
+      /** One row of so many in a module is lit at a time: 16 for 1/16. */
+      scan: z.int().min(1).max(128),
+      chip: shortText.default(''),
+      colours: z.enum(colourOrders).default('RGB'),
+      dataFrom: z.enum(dataSides).default('left'),
+    })
+    .refine(
+      ({ width, height, across, down, scan }) =>
+        width % across === 0 && height % down === 0 && (height / down) % scan === 0,
+      'Modules and rows that are lit at a time divide the panel without a rest',
+    )
+    .nullable()
+    .default(null),
+  /** What drives a wall: its data outputs, and pixels that each carries at 8 bits and 60 pictures a second. */
+  drivesWall: z
+    .strictObject({ outputs: z.int().min(1).max(256), pixels: z.int().min(1).max(100_000_000) })
     .nullable()
     .default(null),
   /** What its own screen shows on the bench: parameter and starting value. */

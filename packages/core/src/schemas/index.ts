@@ -18,6 +18,9 @@ export {
   settingWays,
   socketRoles,
   systems,
+  colourOrders,
+  dataSides,
+  viewpoints,
   outputForms,
   timeFormats,
 } from './words.ts';

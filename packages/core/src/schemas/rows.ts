@@ -23,6 +23,7 @@ import {
   vlanSchema,
 } from './scalars.ts';
 import { limits } from './limits.ts';
+import { wallSchema } from './wall.ts';
 import { assignmentSchema, bankSchema, controlSchema } from './surfaces.ts';
 import {
   accountUses,
@@ -417,6 +418,7 @@ export const schemas = {
   inputRules: inputRuleSchema,
   clips: clipSchema,
   timeHops: timeHopSchema,
+  walls: wallSchema,
 } as const;
 
 export type TableName = keyof typeof schemas;

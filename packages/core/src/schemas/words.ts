@@ -9,6 +9,7 @@ export const deviceKinds = [
   'amplifier',
   'led-processor',
   'led-receiver',
+  'led-panel',
   'media',
   'playout',
   'lyrics',
@@ -139,6 +140,15 @@ export const offeredLists = ['selected', 'fixed'] as const;
 
 /** How an output shows what is open: all of it, a band at its bottom, with what comes next, or only its words. */
 export const outputForms = ['full', 'band', 'with_next', 'words'] as const;
+
+/** In which order a panel's colours come on its data line. */
+export const colourOrders = ['RGB', 'RBG', 'GRB', 'GBR', 'BRG', 'BGR'] as const;
+
+/** The side at which data comes into a module, seen by the audience. */
+export const dataSides = ['left', 'right'] as const;
+
+/** From where the parts of a wall are numbered. */
+export const viewpoints = ['front', 'back'] as const;
 
 /** Rates of pictures and of time code (SMPTE ST 12-1, and ST 12-3 above 30); `df` is drop-frame. */
 export const rateKeys = [

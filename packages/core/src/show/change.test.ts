@@ -259,6 +259,7 @@ describe('what may be left out of a row', () => {
     inputRules: { id: 'a', switcherId: 's', input: 5 },
     clips: { id: 'a', deviceId: 'd', list: 'Main', place: 0, name: 'opener.mov' },
     timeHops: { id: 'a', fromId: 'a', toId: 'b', format: 'linear' },
+    walls: { id: 'a', name: 'A', panel: 'p', columns: [{ panels: 2, drop: 0, gapMm: 0, angle: 0 }] },
   };
 
   test.each(Object.keys(rows) as (keyof typeof rows)[])('has the value that the schema gives it: %s', (table) =>

@@ -23,6 +23,8 @@ type Usual<T extends TableName> = {
   ]: Content<T>[Key];
 };
 
+const nothingEntered = { width: null, height: null, scan: null, colours: null, dataFrom: null, chip: '' } as const;
+
 const usual: { readonly [T in FlatTable]: Usual<T> } = {
   libraries: {},
   licences: { note: '' },
@@ -110,6 +112,26 @@ const usual: { readonly [T in FlatTable]: Usual<T> } = {
   inputRules: { goes: 'with_cut', leaves: 'hold', offers: 'selected', list: '', channel: '', measured: null },
   clips: { seconds: null, form: null, title: '', actions: [] },
   timeHops: { says: '', hears: '', input: '' },
+  walls: {
+    processorId: null,
+    surfaces: [],
+    parts: [],
+    numberedFrom: 'front',
+    strings: [],
+    bits: 8,
+    rate: '50',
+    loop: false,
+    loopInFile: false,
+    volts: 230,
+    phases: 3,
+    program: nothingEntered,
+    profile: nothingEntered,
+    player: nothingEntered,
+    captured: null,
+    firstChannel: null,
+    found: [],
+    stored: false,
+  },
 };
 
 /** Every table of a show, in an order in which each refers only to those before it. */
@@ -136,6 +158,7 @@ export const tableNames = [
   'inputRules',
   'clips',
   'timeHops',
+  'walls',
 ] as const satisfies readonly TableName[];
 
 /**
@@ -179,6 +202,7 @@ export type CueMessage = Cue['messages'][number];
 export type CueStart = Cue['starts'];
 export type InputRule = Row<'inputRules'>;
 export type Clip = Row<'clips'>;
+export type Wall = Row<'walls'>;
 export type TimeHop = Row<'timeHops'>;
 export type TimeFormat = TimeHop['format'];
 export type OutputForm = Device['outputs'][number]['form'];

@@ -36,6 +36,9 @@ export {
   shortText,
   socketRoles,
   systems,
+  colourOrders,
+  dataSides,
+  viewpoints,
   outputForms,
   timeFormats,
   typeFaults,
@@ -138,6 +141,7 @@ export type {
   ServiceType,
   TableName,
   Transfer,
+  Wall,
   TypeControl,
 } from './entities.ts';
 export type { FieldChoice } from './merge.ts';

@@ -34,6 +34,8 @@ const processor = (model: string, name: string, factoryIp: string, outputs: numb
       { of: 'output', acts: [{ act: 'store' }] },
     ],
     startsInSeconds: 40,
+    // of a gigabit link at 8 bits and 60 pictures a second, what is left after everything around the pixels
+    drivesWall: { outputs, pixels: 530_000 },
     matches: [{ model: 'wall-program', rule: 'equal' }],
     erases: ['the wall layout'],
     papers: ['tile data sheet'],
@@ -74,4 +76,36 @@ export const receivingCard = makeType({
   commits: [{ of: 'output', acts: [{ act: 'store' }] }],
   chain: { most: 24, delayMs: 0.02 },
   power: [{ feed: 'supply', note: 'of the tile' }],
+});
+
+/** A panel of a hired wall: half a metre square, at a fine pitch. */
+export const quayTile = makeType({
+  model: 'quay-tile',
+  name: 'Indoor tile 3.1',
+  kind: 'led-panel',
+  factory: { mode: 'none' },
+  adapters: [],
+  sockets: [],
+  ways: [],
+  panel: {
+    ...{ width: 160, height: 160, widthMm: 500, heightMm: 500, kg: 8.5, watts: 130, startAmps: 2.5 },
+    ...{ across: 2, down: 2, scan: 16, chip: 'C-2153', colours: 'GRB', dataFrom: 'left' },
+  },
+  power: [{ feed: 'mains' }],
+});
+
+/** The same size for the open air: fewer pixels, more light. */
+export const pierTile = makeType({
+  model: 'pier-tile',
+  name: 'Outdoor tile 6.2',
+  kind: 'led-panel',
+  factory: { mode: 'none' },
+  adapters: [],
+  sockets: [],
+  ways: [],
+  panel: {
+    ...{ width: 80, height: 80, widthMm: 500, heightMm: 500, kg: 11, watts: 240, startAmps: 4 },
+    ...{ across: 2, down: 2, scan: 8, chip: 'C-1024', colours: 'RGB', dataFrom: 'right' },
+  },
+  power: [{ feed: 'mains' }],
 });

@@ -21,6 +21,8 @@ const grades: Readonly<Record<findings.Grade, readonly string[]>> = {
     'cue_target_gone cue_no_way cue_value_unfit cue_circle',
     'time_cannot_give time_cannot_take time_name_differs time_rate_differs time_no_session time_merger_needed',
     'time_circle time_makes_nothing list_unknown channel_unknown',
+    'wall_panel_unknown wall_undivided wall_panels_missed wall_panels_doubled wall_output_full wall_count_short',
+    'wall_program_differs wall_player_differs wall_order_behind wall_channels_meet',
     'reply_no_way_back reply_other_reply_port reply_replies_elsewhere reply_reply_port_taken',
   ],
   risky: [
@@ -36,11 +38,12 @@ const grades: Readonly<Record<findings.Grade, readonly string[]>> = {
     'partner_versions gateways_short stations_share parts_moved platform_other_system platform_too_old seats_short too_many_sources',
     'input_kind_differs channel_doubled take_delay_short list_follows_selection action_beyond clip_unplayable',
     'time_input_shared time_who_leads time_station_outside',
+    'wall_outputs_short wall_string_differs wall_count_long wall_panel_errors wall_versions_differ wall_capture_differs wall_loop_off',
     'too_many_controllers accessory_missing firmware_below chain_too_deep too_long_for_rate native_differs socket_other_vlan input_differs input_doubled',
   ],
   note: [
     'block_outside block_tight factory_inside gateway_idle network_tight on_no_network pool_over_block public_range',
-    'input_label_doubled action_runs_over actions_close not_frame_accurate time_no_rate',
+    'input_label_doubled action_runs_over actions_close not_frame_accurate time_no_rate wall_not_stored',
     'waiting ipv6_on alike_differ alike_pair converter_needed feature_unclear feature_unknown known_login names_differ newer_hidden',
     'control_lossy lamp_unlabelled lamp_none lamp_one_colour destination_doubled banks_gap banks_beyond odd_unassigned',
     'no_copy on_battery partner_unknown platform_unknown platform_unsaid seats_idle grade_unknown lengths_unknown loop_held several_writers',

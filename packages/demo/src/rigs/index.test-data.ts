@@ -8,6 +8,7 @@ export { randomEdit } from './random-edit.test-data.ts';
 export { pulledOf, randomRig, rigPasswords } from './random-rig.test-data.ts';
 export type { RandomRig } from './random-rig.test-data.ts';
 export { expectItGoesOn } from './goes-on.test-data.ts';
+export { withWalls } from './random-walls.test-data.ts';
 export { withOnAir } from './random-on-air.test-data.ts';
 export { withSurfaces } from './random-surfaces.test-data.ts';
 export { deliveredRig } from './delivered-rig.test-data.ts';

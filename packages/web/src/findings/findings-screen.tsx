@@ -16,6 +16,7 @@ const rooms = {
   cues: 'Cues',
   onair: 'On air',
   timecode: 'Timecode',
+  wall: 'LED wall',
 } as const;
 
 /** Everything that is wrong, worst first, with its fix beside it. */

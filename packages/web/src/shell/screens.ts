@@ -152,6 +152,17 @@ export const screens: readonly Screen[] = [
     isBegun: ({ timeHops }) => hasRows(timeHops),
   },
   {
+    path: 'wall',
+    more: '/:wallId?',
+    label: 'LED wall',
+    also: 'panels tiles pixels receivers outputs strings load test picture scan colour order',
+    keys: [{ keys: '← ↑ → ↓', what: 'On the wall: to the next panel' }],
+    key: 'w',
+    room: 'wall',
+    load: async () => (await import('../wall/wall-screen.tsx')).WallScreen,
+    isBegun: ({ walls }) => hasRows(walls),
+  },
+  {
     path: 'bench',
     more: '/:deviceId?',
     label: 'Bench',

@@ -1,0 +1,144 @@
+import fc from 'fast-check';
+import { describe, expect, test } from 'vitest';
+import { wallOf } from './wall.test-data.ts';
+import { placesOf, type Place } from './size.ts';
+import {
+  apart,
+  cableOf,
+  cheapestStrings,
+  leastCable,
+  patterns,
+  snake,
+  stringCounts,
+  triedWhole,
+  type Feed,
+} from './strings.ts';
+
+const feed = fc.tuple(fc.integer({ min: -2, max: 6 }), fc.integer({ min: -1, max: 5 }));
+const keyOf = (places: readonly Place[]) => places.map(String).sort().join(';');
+
+/** Every order of the panels, each cut everywhere it may be: slow, and without a thought. */
+function everyWay(places: readonly Place[], most: number, from: Feed, loop: boolean): number {
+  const strings = Math.ceil(places.length / most);
+  let best = Infinity;
+  const step = (left: readonly Place[], last: Place | undefined, length: number, begun: number, cost: number): void => {
+    if (cost >= best) return;
+    const home = last && loop ? apart(last, from) : 0;
+    if (left.length === 0) best = Math.min(best, cost + home);
+    for (const next of left) {
+      const rest = left.filter((one) => one !== next);
+      if (last && length < most) step(rest, next, length + 1, begun, cost + apart(last, next));
+      if (begun < strings) step(rest, next, 1, begun + 1, cost + home + apart(from, next));
+    }
+  };
+  step(places, undefined, 0, 0, 0);
+  return best;
+}
+
+describe('strings', () => {
+  test('a snake goes over every panel once, from the corner that it was told, a step at a time where the wall is whole', () => {
+    const wall = wallOf([3, 3, 3, 3]);
+    for (const pattern of patterns) {
+      const path = snake(placesOf(wall), pattern);
+      expect(keyOf(path)).toBe(keyOf(placesOf(wall)));
+      const [column, row] = path[0] ?? [];
+      expect([column, row]).toEqual([
+        pattern.from.endsWith('right') ? 3 : 0,
+        pattern.from.startsWith('bottom') ? 2 : 0,
+      ]);
+      expect(path.slice(1).every((place, at) => apart(path[at] ?? place, place) === 1)).toBe(true);
+    }
+  });
+
+  test('on small walls the cheapest strings are as cheap as the best of all ways', () => {
+    let cases = 0;
+    const small = fc.array(fc.integer({ min: 1, max: 3 }), { minLength: 1, maxLength: 3 });
+    fc.assert(
+      fc.property(small, fc.integer({ min: 1, max: 8 }), feed, fc.boolean(), (heights, most, from, loop) => {
+        const wall = wallOf(heights);
+        const places = placesOf(wall);
+        if (places.length > 7) return;
+        cases += 1;
+        const plan = cheapestStrings(wall, { most, feed: from, loop });
+        expect(plan.cable).toBe(everyWay(places, most, from, loop));
+        expect(keyOf(plan.paths.flat())).toBe(keyOf(places));
+        expect([plan.paths.length, plan.paths.every((path) => path.length <= most)]).toEqual([
+          Math.ceil(places.length / most),
+          true,
+        ]);
+        expect(plan.atLeast).toBeLessThanOrEqual(plan.cable);
+      }),
+      { numRuns: 120 },
+    );
+    expect(cases).toBeGreaterThan(60);
+  });
+
+  test('up to twelve panels every way is tried: nothing that a hand draws is cheaper', () => {
+    let cases = 0;
+    fc.assert(
+      fc.property(
+        feed,
+        fc.integer({ min: 2, max: 12 }),
+        fc.boolean(),
+        fc.constantFrom(...patterns),
+        (from, most, loop, pattern) => {
+          cases += 1;
+          const wall = wallOf([3, 3, 3, 3]);
+          const places = placesOf(wall);
+          expect(places.length).toBe(triedWhole);
+          const plan = cheapestStrings(wall, { most, feed: from, loop });
+          const strings = Math.ceil(places.length / most);
+          const drawn = Array.from({ length: strings }, (_, at) =>
+            snake(places, pattern).slice(at * most, (at + 1) * most),
+          );
+          expect(plan.cable).toBeLessThanOrEqual(drawn.reduce((sum, path) => sum + cableOf(path, from, loop), 0));
+        },
+      ),
+      { numRuns: 12 },
+    );
+    expect(cases).toBe(12);
+  }, 60_000);
+
+  test('on 400 panels the plan is within five parts in a hundred of what none goes below', () => {
+    const wall = wallOf(Array.from({ length: 20 }, () => 20));
+    for (const [from, loop] of [
+      [[-1, 20], false],
+      [[10, 21], false],
+      [[10, 21], true],
+      [[-1, -1], true],
+    ] as const) {
+      const plan = cheapestStrings(wall, { most: 100, feed: from, loop });
+      expect(keyOf(plan.paths.flat())).toBe(keyOf(placesOf(wall)));
+      expect([String(from), loop, plan.cable / plan.atLeast <= 1.05]).toEqual([String(from), loop, true]);
+    }
+    expect(
+      leastCable(
+        [
+          [0, 0],
+          [0, 1],
+        ],
+        { most: 1, feed: [0, 0], loop: true },
+      ),
+    ).toBe(2);
+  });
+
+  test('a count that is short names the panel at which the string ends', () => {
+    const path: [number, number][] = [
+      [0, 2],
+      [0, 1],
+      [0, 0],
+    ];
+    const counts = stringCounts({
+      strings: [1, 2, 3].map((output) => ({ output, path })),
+      found: [
+        { output: 1, panels: 2, version: '', errors: 0 },
+        { output: 2, panels: 3, version: '', errors: 0 },
+      ],
+    });
+    expect(counts.map(({ planned, found, missing }) => [planned, found, missing])).toEqual([
+      [3, 2, [0, 0]],
+      [3, 3, undefined],
+      [3, undefined, undefined],
+    ]);
+  });
+});

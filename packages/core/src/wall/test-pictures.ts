@@ -1,0 +1,153 @@
+import type { Wall } from '../show/index.ts';
+import type { Picture } from './pixels.ts';
+import { placesOf, wallSize, type Panel } from './size.ts';
+
+/** Pictures that show what is wrong at a glance; each at the wall's exact size. */
+export const testPictures = [
+  'orientation',
+  'red',
+  'green',
+  'blue',
+  'calm',
+  'white',
+  'ramp',
+  'grid',
+  'panels',
+  'line',
+] as const;
+export type TestPicture = (typeof testPictures)[number];
+
+type Colour = readonly [red: number, green: number, blue: number];
+const fills: Partial<Record<TestPicture, Colour>> = {
+  ...{ red: [255, 0, 0], green: [0, 255, 0], blue: [0, 0, 255], white: [255, 255, 255] },
+  // full white is hard to work in front of
+  calm: [24, 40, 64],
+};
+
+/** Digits, three wide and five high, a bit for each point from the top left. */
+const digits = [
+  0b111101101101111, 0b010110010010111, 0b111001111100111, 0b111001111001111, 0b101101111001001, 0b111100111001111,
+  0b111100111101111, 0b111001001001001, 0b111101111101111, 0b111101111001111,
+];
+
+class Canvas implements Picture {
+  readonly width: number;
+  readonly height: number;
+  readonly data: Uint8Array;
+
+  constructor(width: number, height: number, colour: Colour = [0, 0, 0]) {
+    [this.width, this.height] = [width, height];
+    this.data = new Uint8Array(width * height * 3);
+    if (colour.some((part) => part > 0)) this.rect({ x: 0, y: 0, width, height }, colour);
+  }
+
+  rect(
+    area: { readonly x: number; readonly y: number; readonly width: number; readonly height: number },
+    [red, green, blue]: Colour,
+  ): void {
+    const [left, top] = [Math.max(0, Math.round(area.x)), Math.max(0, Math.round(area.y))];
+    const [right, bottom] = [
+      Math.min(this.width, Math.round(area.x + area.width)),
+      Math.min(this.height, Math.round(area.y + area.height)),
+    ];
+    for (let y = top; y < bottom; y += 1)
+      for (let x = left; x < right; x += 1) {
+        const at = (y * this.width + x) * 3;
+        this.data[at] = red;
+        this.data[at + 1] = green;
+        this.data[at + 2] = blue;
+      }
+  }
+
+  number(value: number, x: number, y: number, dot: number, colour: Colour): void {
+    Array.from(String(value), Number).forEach((digit, place) => {
+      const bits = digits[digit] ?? 0;
+      for (let at = 0; at < 15; at += 1)
+        if (bits & (1 << (14 - at)))
+          this.rect(
+            { x: x + (place * 4 + (at % 3)) * dot, y: y + Math.floor(at / 3) * dot, width: dot, height: dot },
+            colour,
+          );
+    });
+  }
+}
+
+/** One of the pictures; `tick` moves the line, a pixel each. */
+export function testPicture(kind: TestPicture, wall: Wall, panel: Panel, tick = 0): Picture {
+  const { width, height } = wallSize(wall, panel);
+  const fill = fills[kind];
+  if (fill) return new Canvas(width, height, fill);
+  const canvas = new Canvas(width, height, [6, 14, 24]);
+  if (kind === 'orientation') orientation(canvas);
+  else if (kind === 'ramp')
+    for (let x = 0; x < width; x += 1) {
+      const grey = Math.round((x / Math.max(1, width - 1)) * 255);
+      canvas.rect({ x, y: 0, width: 1, height }, [grey, grey, grey]);
+    }
+  else if (kind === 'grid')
+    for (let y = 0; y < height; y += 1)
+      for (let x = y % 2; x < width; x += 2) canvas.rect({ x, y, width: 1, height: 1 }, [200, 200, 200]);
+  else if (kind === 'line') {
+    canvas.rect({ x: tick % width, y: 0, width: 1, height }, [255, 255, 255]);
+    canvas.rect({ x: 0, y: tick % height, width, height: 1 }, [240, 180, 70]);
+  } else numbered(canvas, wall, panel);
+  return canvas;
+}
+
+/** Nothing of it looks the same turned, mirrored or with two parts changed: an arrow up and to the right, over numbered fields. */
+function orientation(canvas: Canvas): void {
+  const { width, height } = canvas;
+  const fields = 8;
+  for (let at = 0; at < fields; at += 1) {
+    const x = (width / fields) * at;
+    const shade = 30 + at * 12;
+    canvas.rect({ x, y: 0, width: width / fields, height }, [12, shade, shade + 20]);
+    canvas.number(at + 1, x + width / fields / 4, height * 0.62, Math.max(1, Math.floor(height / 24)), [230, 240, 236]);
+  }
+  canvas.rect({ x: 0, y: 0, width: width / 10, height: height / 8 }, [230, 60, 60]);
+  canvas.rect({ x: width * 0.9, y: 0, width: width / 10, height: height / 8 }, [60, 200, 90]);
+  canvas.rect({ x: 0, y: height * 0.875, width: width / 10, height: height / 8 }, [70, 110, 240]);
+  canvas.rect({ x: width * 0.2, y: height * 0.2, width: width * 0.5, height: height * 0.06 }, [240, 180, 70]);
+  canvas.rect({ x: width * 0.2, y: height * 0.2, width: height * 0.06, height: height * 0.35 }, [240, 180, 70]);
+}
+
+/** Each panel with its number along the strings, or by its place where nobody has drawn one. */
+function numbered(canvas: Canvas, wall: Wall, panel: Panel): void {
+  const ways = wall.strings.length > 0 ? wall.strings.map(({ path }) => path) : [placesOf(wall)];
+  const tints: readonly Colour[] = [
+    [24, 70, 60],
+    [24, 50, 90],
+    [70, 40, 80],
+    [80, 60, 24],
+  ];
+  ways.forEach((path, string) =>
+    path.forEach(([column, row], at) => {
+      const [x, y] = [column * panel.width, row * panel.height];
+      canvas.rect(
+        { x: x + 1, y: y + 1, width: panel.width - 2, height: panel.height - 2 },
+        tints[string % tints.length] ?? [40, 40, 40],
+      );
+      canvas.number(
+        at + 1,
+        x + panel.width / 6,
+        y + panel.height / 4,
+        Math.max(1, Math.floor(panel.height / 12)),
+        [230, 240, 236],
+      );
+      const next = path[at + 1];
+      if (!next) return;
+      // an edge of light towards the panel that the data goes on to
+      const [dx, dy] = [Math.sign(next[0] - column), Math.sign(next[1] - row)];
+      const thick = Math.max(1, Math.floor(panel.width / 16));
+      canvas.rect(
+        {
+          x: dx > 0 ? x + panel.width - thick : x,
+          y: dy > 0 ? y + panel.height - thick : y,
+          width: dx === 0 ? panel.width : thick,
+          height: dx === 0 ? thick : panel.height,
+        },
+        [240, 180, 70],
+      );
+    }),
+  );
+}
