@@ -48,7 +48,8 @@ test('a wall from how many panels it has to a picture that is right, one layer b
   for (const name of ['Set it to 1280', 'Set it to 16', 'Number them from the front'])
     await side(page).getByRole('button', { name }).click();
   await expect(page.getByText('seen: as it is sent')).toBeVisible();
-  await page.getByLabel('Stored in the receivers').check();
+  await page.getByLabel('Stored in the receivers').click();
+  await expect(page.getByLabel('Stored in the receivers')).toBeChecked();
 
   // the player
   await page.getByLabel('Read off the').selectOption('Player');

@@ -10,15 +10,16 @@ import { testPicture, testPictures } from './test-pictures.ts';
 import { contradicting, left, nextTest, traceOf, traceTests, type Answered, type Guess } from './trace.ts';
 
 const module = fc.record({
-  scan: fc.constantFrom(1, 2, 4, 8),
+  scan: fc.constantFrom(1, 2, 4, 8, 3, 16),
   colours: fc.constantFrom(...colourOrders),
   dataFrom: fc.constantFrom(...dataSides),
 });
 
 /** A picture in which every pixel is of another colour. */
 function noise(width: number, height: number, seed: number): Picture {
-  const data = new Uint8Array(width * height * 3);
-  for (let at = 0; at < data.length; at += 1) data[at] = (at * 73 + seed * 31 + ((at * at) >> 3)) & 255;
+  const data = new Uint8Array(width * height * 4);
+  for (let at = 0; at < data.length; at += 1)
+    data[at] = at % 4 === 3 ? 255 : (at * 73 + seed * 31 + ((at * at) >> 3)) & 255;
   return { width, height, data };
 }
 
@@ -28,7 +29,7 @@ function noise(width: number, height: number, seed: number): Picture {
  */
 function lit(wall: Wall, panel: Panel, told: readonly Part[], entered: Module, sent: Picture): Picture {
   const { width, height } = wallSize(wall, panel);
-  const data = new Uint8Array(width * height * 3);
+  const data = new Uint8Array(width * height * 4).map((_, at) => (at % 4 === 3 ? 255 : 0));
   const size = moduleSize(panel);
   for (const hangs of wall.parts) {
     const shows = told.find(({ output }) => output === hangs.output) ?? hangs;
@@ -36,7 +37,7 @@ function lit(wall: Wall, panel: Panel, told: readonly Part[], entered: Module, s
       if (x >= shows.width * panel.width || y >= shows.height * panel.height) return 0;
       const [sx, sy] = [shows.x * panel.width + x, shows.y * panel.height + y];
       return sx < sent.width && sy < sent.height
-        ? (sent.data[(sy * sent.width + sx) * 3 + 'RGB'.indexOf(entered.colours[colour] ?? '')] ?? 0)
+        ? (sent.data[(sy * sent.width + sx) * 4 + 'RGB'.indexOf(entered.colours[colour] ?? '')] ?? 0)
         : 0;
     };
     for (let my = 0; my < hangs.height * panel.height; my += size.height)
@@ -53,7 +54,7 @@ function lit(wall: Wall, panel: Panel, told: readonly Part[], entered: Module, s
           for (let row = address; row < size.height; row += panel.scan)
             for (let at = 0; at < size.width; at += 1) {
               const x = panel.dataFrom === 'left' ? at : size.width - 1 - at;
-              const to = ((hangs.y * panel.height + my + row) * width + hangs.x * panel.width + mx + x) * 3;
+              const to = ((hangs.y * panel.height + my + row) * width + hangs.x * panel.width + mx + x) * 4;
               for (let colour = 0; colour < 3; colour += 1)
                 data[to + 'RGB'.indexOf(panel.colours[colour] ?? '')] = line[taken++] ?? 0;
             }
@@ -79,7 +80,7 @@ describe('what is seen of what is sent', () => {
         fc.nat(99),
         ([across, down, outputs], built, entered, behind, seed) => {
           cases += 1;
-          const panel = panelOf(built);
+          const panel = panelOf({ ...built, scan: [1, 2, 4, 8].includes(built.scan) ? built.scan : 4 });
           const whole = wallOf(Array.from({ length: across }, () => down));
           const wall = { ...whole, parts: equalParts(whole, outputs) };
           const told = behind ? mirrored(wall.parts) : wall.parts;
@@ -114,8 +115,8 @@ describe('what is seen of what is sent', () => {
     const shown = seen(state, sent);
     for (let x = 0; x < 24; x += 1) {
       // twice as wide: every pixel stands twice, and the right half of what is sent is nowhere
-      const expected = x < 16 ? [...sent.data.subarray((x >> 1) * 3, (x >> 1) * 3 + 3)] : [0, 0, 0];
-      expect([x, [...shown.data.subarray(x * 3, x * 3 + 3)]]).toEqual([x, expected]);
+      const expected = x < 16 ? [...sent.data.subarray((x >> 1) * 4, (x >> 1) * 4 + 3)] : [0, 0, 0];
+      expect([x, [...shown.data.subarray(x * 4, x * 4 + 3)]]).toEqual([x, expected]);
     }
     expect([isAsSent(state), isAsSent(wallState(wall, panel))]).toEqual([false, true]);
   });
@@ -156,7 +157,7 @@ describe('what is seen of what is sent', () => {
     ]);
     const wall = wallOf([1, 1], { parts: [{ output: 1, x: 0, y: 0, width: 1, height: 1 }] });
     const shown = seen(wallState(wall, panelOf()), testPicture('white', wall, panelOf()));
-    expect([shown.data[0], shown.data[8 * 3]]).toEqual([255, 0]);
+    expect([shown.data[0], shown.data[8 * 4]]).toEqual([255, 0]);
   });
 
   test('every picture has the size of the wall, and the one for orientation is like none of its mirror pictures', () => {
@@ -187,8 +188,8 @@ describe('what is seen of what is sent', () => {
       const other = new Uint8Array(data.length);
       for (let y = 0; y < height; y += 1)
         for (let x = 0; x < width; x += 1) {
-          const from = ((dy === 1 ? y : height - 1 - y) * width + (dx === 1 ? x : width - 1 - x)) * 3;
-          other.set(data.subarray(from, from + 3), (y * width + x) * 3);
+          const from = ((dy === 1 ? y : height - 1 - y) * width + (dx === 1 ? x : width - 1 - x)) * 4;
+          other.set(data.subarray(from, from + 4), (y * width + x) * 4);
         }
       return other.every((byte, at) => byte === data[at]);
     });

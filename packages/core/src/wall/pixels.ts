@@ -2,7 +2,7 @@ import type { Wall } from '../show/index.ts';
 import { mirrored, panelsIn, type Part } from './parts.ts';
 import { wallSize, type Panel, type Place } from './size.ts';
 
-/** Red, green and blue of each pixel, row by row from the top left: three bytes each. */
+/** Red, green, blue and 255 of each pixel, row by row from the top left: as a canvas has them. */
 export interface Picture {
   readonly width: number;
   readonly height: number;
@@ -70,7 +70,12 @@ export function moduleMap(
   const { width, height } = size;
   const map = new Int32Array(width * height).fill(dark);
   const [groups, believed] = [height / built.scan, height / entered.scan];
-  if (!Number.isInteger(groups) || !Number.isInteger(believed)) return map;
+  // rows that do not come out even: told one after the other
+  if (!Number.isInteger(groups) || !Number.isInteger(believed)) {
+    const told = lineOf(size, entered);
+    lineOf(size, built).forEach((at, place) => (map[at] = told[place] ?? dark));
+    return map;
+  }
   const along = (x: number, { dataFrom }: Module) => (dataFrom === 'left' ? x : width - 1 - x);
   for (let y = 0; y < height; y += 1)
     for (let x = 0; x < width; x += 1) {
@@ -81,6 +86,18 @@ export function moduleMap(
       map[y * width + x] = (block * entered.scan + told) * width + along(at % width, entered);
     }
   return map;
+}
+
+/** The pixels of a module in the order in which its line of data has them. */
+function lineOf(
+  { width, height }: { readonly width: number; readonly height: number },
+  { scan, dataFrom }: Module,
+): number[] {
+  const line: number[] = [];
+  for (let address = 0; address < scan; address += 1)
+    for (let y = address; y < height; y += scan)
+      for (let at = 0; at < width; at += 1) line.push(y * width + (dataFrom === 'left' ? at : width - 1 - at));
+  return line;
 }
 
 export interface WallState {
@@ -194,17 +211,35 @@ export function colourMap(
   return [of('R'), of('G'), of('B')];
 }
 
+/** What a pixel is that nobody lights, as one number: the lowest byte is red (both ends of every canvas are little-endian). */
+export const black = 0xff00_0000;
+
+/** The pixels of a picture as one number each, over the same bytes. */
+export const wordsOf = ({ data, width, height }: Picture): Uint32Array =>
+  new Uint32Array(data.buffer, data.byteOffset, width * height);
+
 /** What the audience sees of a picture that is sent. */
 export function seen(state: WallState, sent: Picture, map: Int32Array = sourceMap(state, sent)): Picture {
   const { width, height, panel, entered } = state;
-  const [red, green, blue] = colourMap(panel.colours, entered.colours);
-  const data = new Uint8Array(width * height * 3);
-  for (let at = 0; at < map.length; at += 1) {
-    const from = map[at] ?? dark;
-    if (from === dark) continue;
-    data[at * 3] = sent.data[from * 3 + red] ?? 0;
-    data[at * 3 + 1] = sent.data[from * 3 + green] ?? 0;
-    data[at * 3 + 2] = sent.data[from * 3 + blue] ?? 0;
-  }
+  const [red, green, blue] = colourMap(panel.colours, entered.colours).map((byte) => byte * 8);
+  const data = new Uint8Array(width * height * 4);
+  const [from, to] = [wordsOf(sent), new Uint32Array(data.buffer)];
+  // up to nine million times for a picture: two plain loops
+  if (panel.colours === entered.colours)
+    for (let at = 0; at < to.length; at += 1) {
+      const source = map[at] as number;
+      to[at] = source === dark ? black : (from[source] as number);
+    }
+  else
+    for (let at = 0; at < to.length; at += 1) {
+      const source = map[at] as number;
+      const word = source === dark ? 0 : (from[source] as number);
+      to[at] =
+        (((word >>> (red as number)) & 255) |
+          (((word >>> (green as number)) & 255) << 8) |
+          (((word >>> (blue as number)) & 255) << 16) |
+          black) >>>
+        0;
+    }
   return { width, height, data };
 }

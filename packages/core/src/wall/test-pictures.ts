@@ -1,5 +1,5 @@
 import type { Wall } from '../show/index.ts';
-import type { Picture } from './pixels.ts';
+import { black, type Picture } from './pixels.ts';
 import { placesOf, wallSize, type Panel } from './size.ts';
 
 /** Pictures that show what is wrong at a glance; each at the wall's exact size. */
@@ -30,33 +30,30 @@ const digits = [
   0b111100111101111, 0b111001001001001, 0b111101111101111, 0b111101111001111,
 ];
 
+const wordOf = ([red, green, blue]: Colour): number => (red | (green << 8) | (blue << 16) | black) >>> 0;
+
 class Canvas implements Picture {
   readonly width: number;
   readonly height: number;
   readonly data: Uint8Array;
+  private readonly words: Uint32Array;
 
   constructor(width: number, height: number, colour: Colour = [0, 0, 0]) {
     [this.width, this.height] = [width, height];
-    this.data = new Uint8Array(width * height * 3);
-    if (colour.some((part) => part > 0)) this.rect({ x: 0, y: 0, width, height }, colour);
+    this.data = new Uint8Array(width * height * 4);
+    this.words = new Uint32Array(this.data.buffer).fill(wordOf(colour));
   }
 
   rect(
     area: { readonly x: number; readonly y: number; readonly width: number; readonly height: number },
-    [red, green, blue]: Colour,
+    colour: Colour,
   ): void {
     const [left, top] = [Math.max(0, Math.round(area.x)), Math.max(0, Math.round(area.y))];
-    const [right, bottom] = [
-      Math.min(this.width, Math.round(area.x + area.width)),
-      Math.min(this.height, Math.round(area.y + area.height)),
-    ];
+    const right = Math.min(this.width, Math.round(area.x + area.width));
+    const bottom = Math.min(this.height, Math.round(area.y + area.height));
+    const word = wordOf(colour);
     for (let y = top; y < bottom; y += 1)
-      for (let x = left; x < right; x += 1) {
-        const at = (y * this.width + x) * 3;
-        this.data[at] = red;
-        this.data[at + 1] = green;
-        this.data[at + 2] = blue;
-      }
+      if (right > left) this.words.fill(word, y * this.width + left, y * this.width + right);
   }
 
   number(value: number, x: number, y: number, dot: number, colour: Colour): void {

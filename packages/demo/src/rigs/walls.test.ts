@@ -60,7 +60,7 @@ test('whatever is entered, a wall is painted without a fault, and is as sent onl
       right += 1;
       for (const part of wall.parts)
         for (const [column, row] of walls.panelsIn(wall, part)) {
-          const from = (row * panel.height * state.width + column * panel.width) * 3;
+          const from = (row * panel.height * state.width + column * panel.width) * 4;
           expect([seed + at, data[from]]).toEqual([seed + at, sent.data[from]]);
         }
     }

@@ -20,16 +20,13 @@ export interface Painted {
 globalThis.addEventListener('message', ({ data: job }: MessageEvent<PaintJob>) => {
   const { id } = job;
   const shown = pictureOf(job);
-  const pixels = new Uint8ClampedArray(shown.width * shown.height * 4);
-  for (let at = 0, from = 0; at < pixels.length; at += 4, from += 3) {
-    pixels[at] = shown.data[from] ?? 0;
-    pixels[at + 1] = shown.data[from + 1] ?? 0;
-    pixels[at + 2] = shown.data[from + 2] ?? 0;
-    pixels[at + 3] = 255;
-  }
-  const painted: Painted = { id, width: shown.width, height: shown.height, pixels: pixels.buffer };
-  (globalThis as unknown as Worker).postMessage(painted, [pixels.buffer]);
+  const pixels = shown.data.buffer as ArrayBuffer;
+  const painted: Painted = { id, width: shown.width, height: shown.height, pixels };
+  (globalThis as unknown as Worker).postMessage(painted, [pixels]);
 });
+
+/** One worker paints one wall: whatever is sent goes the same way each time. */
+let way: Int32Array | undefined;
 
 function pictureOf({ wall, panel, kind, tick, as }: PaintJob): core.Picture {
   if (typeof as === 'object') {
@@ -39,7 +36,10 @@ function pictureOf({ wall, panel, kind, tick, as }: PaintJob): core.Picture {
     return cause ? core.seen(cause.state, sent) : sent;
   }
   const sent = core.testPicture(kind, wall, panel, tick);
-  return as === 'sent' ? sent : core.seen(core.enteredState(wall, panel), sent);
+  if (as === 'sent') return sent;
+  const state = core.enteredState(wall, panel);
+  way ??= core.sourceMap(state, sent);
+  return core.seen(state, sent, way);
 }
 
 /** The same panel with as few pixels as its modules allow: rows that are lit together stay as many. */

@@ -150,10 +150,10 @@ function Way({
   const [first, last, before] = [points[0], points.at(-1), points.at(-2)];
   if (!first || !last) return null;
   const turn = before ? (Math.atan2(last[1] - before[1], last[0] - before[0]) * 180) / Math.PI : 0;
-  const head = Math.max(4, size * 0.16);
+  const head = Math.min(12, Math.max(4, size * 0.16));
   return (
     <g fill={colour} stroke={colour} pointerEvents="none">
-      <polyline points={points.map(String).join(' ')} fill="none" strokeWidth={Math.max(1.5, size / 16)} />
+      <polyline points={points.map(String).join(' ')} fill="none" strokeWidth={Math.min(4, Math.max(1.5, size / 16))} />
       <circle cx={first[0]} cy={first[1]} r={head * 0.8} />
       <path
         d={`M${head} 0L${-head * 0.6} ${head}V${-head}Z`}
