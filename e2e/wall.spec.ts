@@ -31,6 +31,16 @@ test('a wall from how many panels it has to a picture that is right, one layer b
   await expect(page.getByText('7 of 8 columns')).toBeVisible();
   await page.getByLabel('Columns of each output, from the left').fill('4, 4');
 
+  // a string drawn by keys, over panels of another output: it is told, and taken back by its button
+  await page.getByLabel('Draw the string of').selectOption('output 2');
+  await page.getByRole('application', { name: /Pier wall, 8 by 6 panels/ }).focus();
+  for (const key of ['ArrowRight', 'Enter', 'ArrowDown', 'Enter']) await page.keyboard.press(key);
+  await expect(page.getByText('2 of 24')).toBeVisible();
+  await page.getByRole('button', { name: 'Keep the string' }).click();
+  await expect(side(page).getByText('leaves out 24 of its panels and has 2 of others')).toBeVisible();
+  await side(page).getByRole('button', { name: 'Take the cheapest string' }).click();
+  await expect(side(page).getByRole('listitem').filter({ hasText: 'Wiring' })).toContainText('as planned');
+
   // receivers: one string ends too early, and its end is dark in what is seen
   await fill(page, 'Panels on output 1', '24');
   await fill(page, 'Panels on output 2', '20');
@@ -50,6 +60,18 @@ test('a wall from how many panels it has to a picture that is right, one layer b
   await expect(page.getByText('seen: as it is sent')).toBeVisible();
   await page.getByLabel('Stored in the receivers').click();
   await expect(page.getByLabel('Stored in the receivers')).toBeChecked();
+
+  // a profile is read whole or not at all
+  await page.getByLabel('Read off the').selectOption('Profile of the panels');
+  const profile = page.getByLabel('Read a file');
+  const file = (text: string) => ({ name: 'tile.json', mimeType: 'application/json', buffer: Buffer.from(text) });
+  const known = { format: 'deep-patch-panel-profile', edition: 1, name: 'Tile' };
+  await profile.setInputFiles(file('Dear crew'));
+  await expect(page.getByRole('alert')).toContainText('It is no JSON');
+  await profile.setInputFiles(file(JSON.stringify({ ...known, width: -1, colours: 'XYZ' })));
+  await expect(page.getByRole('alert').getByRole('listitem')).toHaveCount(2);
+  await profile.setInputFiles(file(JSON.stringify({ ...known, width: 2048, scan: 16 })));
+  await expect(side(page).getByRole('row', { name: /width 1280 1280 2048/ })).toBeVisible();
 
   // the player
   await page.getByLabel('Read off the').selectOption('Player');

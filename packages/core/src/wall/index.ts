@@ -1,6 +1,16 @@
 export { downOf, growth, placesOf, wallSize } from './size.ts';
 export { causesOf } from './causes.ts';
-export { equalParts, fewestParts, isIn, mirrored, panelsIn, partFaults, partsOf, renumbered } from './parts.ts';
+export {
+  equalParts,
+  fewestParts,
+  isIn,
+  mirrored,
+  panelsIn,
+  partFaults,
+  partsOf,
+  renumbered,
+  surfacesOf,
+} from './parts.ts';
 export { wallLoad } from './load.ts';
 export { shareOf } from './share.ts';
 export {
@@ -17,6 +27,7 @@ export {
   apart,
   cableOf,
   cheapestStrings,
+  drawnOn,
   corners,
   leastCable,
   patterns,
@@ -53,7 +64,7 @@ export type { Part, PartFaults } from './parts.ts';
 export type { OutputLoad, WallLoad } from './load.ts';
 export type { Capacity } from './share.ts';
 export type { CaptureFit, ChannelPlace, Compared, ComparedField, WallSet } from './settings.ts';
-export type { Corner, Feed, Path, Pattern, StringCount, StringPlan } from './strings.ts';
+export type { Corner, DrawnString, Feed, Path, Pattern, StringCount, StringPlan } from './strings.ts';
 export type { Module, Picture, Receiver, Rect, WallState } from './pixels.ts';
 export type { TestPicture } from './test-pictures.ts';
 export type { Answered, Guess, Traced, TraceTest, Tracing } from './trace.ts';

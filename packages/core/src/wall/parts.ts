@@ -91,3 +91,17 @@ export function renumbered(wall: Pick<Wall, 'parts' | 'strings'>): Pick<Wall, 'p
   });
   return { parts, strings: strings.sort((a, b) => a.output - b.output) };
 }
+
+/** Surfaces as they are declared (need 10.3): each from one of the columns at which one begins to the next of them. */
+export function surfacesOf(
+  wall: Pick<Wall, 'columns' | 'surfaces'>,
+  panel: Panel,
+): { readonly x: number; readonly width: number; readonly height: number }[] {
+  const across = wall.columns.length;
+  const begins = [...new Set([0, ...wall.surfaces])].filter((x) => x < across).sort((a, b) => a - b);
+  return begins.map((x, at) => {
+    const end = begins[at + 1] ?? across;
+    const height = downOf({ columns: wall.columns.slice(x, end) });
+    return { x, width: (end - x) * panel.width, height: height * panel.height };
+  });
+}

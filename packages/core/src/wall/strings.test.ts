@@ -6,6 +6,7 @@ import {
   apart,
   cableOf,
   cheapestStrings,
+  drawnOn,
   leastCable,
   patterns,
   snake,
@@ -120,6 +121,21 @@ describe('strings', () => {
         { most: 1, feed: [0, 0], loop: true },
       ),
     ).toBe(2);
+  });
+
+  test('a string that is drawn grows panel by panel, and is cut where one is pressed again', () => {
+    const pressed: Place[] = [
+      [0, 0],
+      [0, 1],
+      [1, 1],
+      [1, 0],
+    ];
+    const whole = pressed.reduce(drawnOn, { output: 3, path: [] });
+    expect(whole).toEqual({ output: 3, path: pressed });
+    expect(drawnOn(whole, [1, 1]).path).toEqual([
+      [0, 0],
+      [0, 1],
+    ]);
   });
 
   test('a count that is short names the panel at which the string ends', () => {

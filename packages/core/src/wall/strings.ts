@@ -315,3 +315,15 @@ export const stringCounts = ({ strings, found }: Pick<Wall, 'strings' | 'found'>
     const isShort = reported !== undefined && reported < path.length;
     return { output, planned: path.length, found: reported, missing: isShort ? path[reported] : undefined };
   });
+
+/** A string that somebody draws, panel by panel. */
+export interface DrawnString {
+  readonly output: number;
+  readonly path: Path;
+}
+
+/** One panel more on it; one that is on it already is where it ends now. */
+export function drawnOn({ output, path }: DrawnString, place: Place): DrawnString {
+  const at = path.findIndex(([column, row]) => column === place[0] && row === place[1]);
+  return { output, path: at < 0 ? [...path, place] : path.slice(0, at) };
+}

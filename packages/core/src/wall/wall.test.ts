@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { panelOf, wallOf } from './wall.test-data.ts';
 import { wallLoad } from './load.ts';
-import { equalParts, fewestParts, mirrored, panelsIn, partFaults, partsOf } from './parts.ts';
+import { equalParts, fewestParts, mirrored, panelsIn, partFaults, partsOf, surfacesOf } from './parts.ts';
 import { captureFit, channelsMeet, compared, lastChannel, loadProfile, truthOf } from './settings.ts';
 import { shareOf } from './share.ts';
 import { growth, placesOf, wallSize } from './size.ts';
@@ -139,6 +139,17 @@ describe('parts of a wall', () => {
     expect(mirrored(mirrored(parts))).toEqual(parts);
     expect(parts.map((part) => panelsIn(wall, part).length)).toEqual([2, 3]);
   });
+});
+
+test('one surface is declared unless somebody says where another begins; each has its own size', () => {
+  const wall = wallOf([2, 2, 3, 1]);
+  const sizes = (surfaces: number[]) =>
+    surfacesOf({ ...wall, surfaces }, panelOf()).map(({ x, width, height }) => [x, width, height]);
+  expect(sizes([])).toEqual([[0, 32, 24]]);
+  expect(sizes([2, 2, 99])).toEqual([
+    [0, 16, 16],
+    [2, 16, 24],
+  ]);
 });
 
 describe('load', () => {

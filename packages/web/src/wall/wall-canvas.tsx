@@ -1,5 +1,6 @@
 import type { show, wall as core } from '@deep-patch/core';
 import { useEffect, useRef, useState, type ReactNode } from 'react';
+import { saveFile } from '../parts/save-file.ts';
 import type { PaintJob, Painted } from './paint-wall.worker.ts';
 
 interface Props {
@@ -89,11 +90,7 @@ export function savePicture({ wall, panel, kind }: Pick<Props, 'wall' | 'panel' 
         .getContext('2d')
         ?.putImageData(new ImageData(new Uint8ClampedArray(data.pixels), data.width, data.height), 0, 0);
       void canvas.convertToBlob({ type: 'image/png' }).then((blob) => {
-        const link = document.createElement('a');
-        link.href = URL.createObjectURL(blob);
-        link.download = `${wall.name} ${kind} ${data.width}x${data.height}.png`;
-        link.click();
-        URL.revokeObjectURL(link.href);
+        saveFile(`${wall.name} ${kind} ${data.width}x${data.height}.png`, blob, 'image/png');
         done();
       }, fail);
     };

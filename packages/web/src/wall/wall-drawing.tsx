@@ -13,6 +13,10 @@ interface Props {
   readonly fromBehind: boolean;
   readonly chosen: core.Place | undefined;
   readonly onChoose: (place: core.Place) => void;
+  /** It was clicked, or Enter was pressed on it. */
+  readonly onPress: (place: core.Place) => void;
+  /** A string that is being drawn, in place of the one that its output has. */
+  readonly drawn: core.DrawnString | undefined;
 }
 
 /** Where a panel is drawn: seen from behind, the last column is the first. */
@@ -24,7 +28,9 @@ interface Frame {
 
 /** The wall with its parts, the way of the data through each, and where a string ends too early. */
 export function WallDrawing(props: Props) {
-  const { wall, fromBehind } = props;
+  const { wall, fromBehind, drawn } = props;
+  const others = wall.strings.filter(({ output }) => output !== drawn?.output);
+  const strings = drawn ? [...others, drawn] : wall.strings;
   const [width, box] = useWidth<HTMLDivElement>(700);
   const [across, down] = [wall.columns.length, core.downOf(wall)];
   const size = Math.max(smallest, Math.min((width - 8) / across, mostHeight / down));
@@ -46,7 +52,7 @@ export function WallDrawing(props: Props) {
       >
         <Parts {...props} frame={frame} />
         <Panels {...props} frame={frame} />
-        {wall.strings.map(({ output, path }) => (
+        {strings.map(({ output, path }) => (
           <Way
             key={output}
             colour={tintOf(output)}
@@ -65,7 +71,11 @@ export function WallDrawing(props: Props) {
   );
 }
 
-function moved(event: KeyboardEvent, { wall, fromBehind, chosen, onChoose }: Props): void {
+function moved(event: KeyboardEvent, { wall, fromBehind, chosen, onChoose, onPress }: Props): void {
+  if (chosen && (event.key === 'Enter' || event.key === ' ')) {
+    event.preventDefault();
+    onPress(chosen);
+  }
   const step = { ArrowRight: [1, 0], ArrowLeft: [-1, 0], ArrowDown: [0, 1], ArrowUp: [0, -1] }[event.key];
   if (!step) return;
   event.preventDefault();
@@ -101,7 +111,7 @@ function Parts({ wall, load, frame: { size, xOf, yOf } }: Props & { readonly fra
   });
 }
 
-function Panels({ wall, chosen, onChoose, frame: { size, xOf, yOf } }: Props & { readonly frame: Frame }) {
+function Panels({ wall, chosen, onPress, frame: { size, xOf, yOf } }: Props & { readonly frame: Frame }) {
   return core.placesOf(wall).map((place) => {
     const isChosen = chosen?.[0] === place[0] && chosen[1] === place[1];
     const isDriven = wall.parts.some((part) => core.isIn(part, place));
@@ -115,7 +125,7 @@ function Panels({ wall, chosen, onChoose, frame: { size, xOf, yOf } }: Props & {
         rx={Math.min(3, size / 8)}
         className={`fill-base-300/40 ${isChosen ? 'stroke-primary' : isDriven ? 'stroke-line' : 'stroke-error'}`}
         strokeWidth={isChosen ? 2 : 1}
-        onClick={() => onChoose(place)}
+        onClick={() => onPress(place)}
       />
     );
   });

@@ -2,7 +2,9 @@ import { show as core, wall as walls } from '@deep-patch/core';
 import { useState } from 'react';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { ChoiceField, NumberField } from '../parts/kept-fields.tsx';
+import { saveFile } from '../parts/save-file.ts';
 import { Tick } from '../parts/typed-fields.tsx';
+import { readProfile, writeProfile } from './profile-file.ts';
 
 interface Props {
   readonly own: walls.KnownWall;
@@ -64,6 +66,7 @@ function Dividing({ own, load }: Pick<Props, 'own' | 'load'>) {
         </button>
       </div>
       <Patterns own={own} />
+      <Surfaces own={own} />
       {load && <p className="text-[13px] text-mute">{loadWords(load, wall.loop)}</p>}
     </section>
   );
@@ -110,6 +113,27 @@ function Widths({ wall, onDivide }: { readonly wall: core.Wall; readonly onDivid
         </span>
       )}
     </label>
+  );
+}
+
+/** One picture over all of it, whatever drives it, unless somebody wants several (need 10.3). */
+function Surfaces({ own }: Pick<Props, 'own'>) {
+  const edit = useEdit(own);
+  const { wall, panel } = own;
+  const surfaces = walls.surfacesOf(wall, panel);
+  const sizes = surfaces.map(({ width, height }) => `${width} x ${height}`).join(', ');
+  return (
+    <ChoiceField
+      label={`Declared as ${surfaces.length === 1 ? 'one surface' : `${surfaces.length} surfaces`}: ${sizes}`}
+      value={wall.surfaces.length === 0 ? 'one' : 'parts'}
+      options={[
+        ['one', 'one surface over all outputs'],
+        ['parts', 'a surface for each output'],
+      ]}
+      onKeep={(how) =>
+        edit('surfaces', { surfaces: how === 'one' ? [] : wall.parts.map(({ x }) => x).filter((x) => x > 0) })
+      }
+    />
   );
 }
 
@@ -229,11 +253,59 @@ function Entered({ own }: Pick<Props, 'own'>) {
             Load the profile over it
           </button>
         )}
+        {who === 'profile' && (
+          <ProfileFile {...{ own, set }} onRead={(read) => edit('profile read', { profile: read })} />
+        )}
         <button type="button" className="act-quiet" onClick={() => put(truth)}>
           As on the panel and the wall
         </button>
       </div>
     </section>
+  );
+}
+
+/** The profile as a file: read whole or not at all, and saved. */
+function ProfileFile({
+  own,
+  set,
+  onRead,
+}: Pick<Props, 'own'> & { readonly set: walls.WallSet; readonly onRead: (set: walls.WallSet) => void }) {
+  const [faults, setFaults] = useState<readonly string[]>([]);
+  const take = async (file: File) => {
+    const read = readProfile(await file.text());
+    setFaults('faults' in read ? read.faults : []);
+    if ('set' in read) onRead(read.set);
+  };
+  return (
+    <>
+      <label className="act">
+        Read a file
+        <input
+          type="file"
+          accept=".json"
+          className="sr-only"
+          onChange={(event) => {
+            const [file] = event.target.files ?? [];
+            event.target.value = '';
+            if (file) void take(file);
+          }}
+        />
+      </label>
+      <button
+        type="button"
+        className="act"
+        onClick={() => saveFile(`${own.type.name} profile.json`, writeProfile(own.type.name, set), 'application/json')}
+      >
+        Save as a file
+      </button>
+      {faults.length > 0 && (
+        <ul className="w-full text-[13px] text-error" role="alert">
+          {faults.map((fault) => (
+            <li key={fault}>{fault}</li>
+          ))}
+        </ul>
+      )}
+    </>
   );
 }
 

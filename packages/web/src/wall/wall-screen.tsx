@@ -5,6 +5,7 @@ import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { Mark } from '../parts/mark.tsx';
 import { ScreenHead } from '../parts/screen-head.tsx';
 import { CausesDialog } from './causes-dialog.tsx';
+import { DrawString } from './draw-string.tsx';
 import { NewWall } from './new-wall.tsx';
 import { TraceDialog } from './trace-dialog.tsx';
 import { WallCanvas, savePicture } from './wall-canvas.tsx';
@@ -107,12 +108,18 @@ function WallRoom({ own, fromBehind }: { readonly own: walls.KnownWall; readonly
   const { analysis } = useWorkspace();
   const { wall, panel, capacity } = own;
   const [chosen, setChosen] = useState<walls.Place>();
+  const [drawn, setDrawn] = useState<walls.DrawnString>();
+  const press = (place: walls.Place) => {
+    setChosen(place);
+    if (drawn) setDrawn(walls.drawnOn(drawn, place));
+  };
   const size = walls.wallSize(wall, panel);
   const load = capacity && walls.wallLoad(wall, panel, capacity);
   return (
     <div className="beside border-t border-rule">
       <div className="min-w-0 flex-1 overflow-auto p-4.5">
-        <WallDrawing {...{ wall, load, fromBehind, chosen }} onChoose={setChosen} />
+        <WallDrawing {...{ wall, load, fromBehind, chosen, drawn }} onChoose={setChosen} onPress={press} />
+        {wall.parts.length > 0 && <DrawString {...{ own, drawn }} onDraw={setDrawn} />}
         <p className="flex flex-wrap gap-x-4 pt-1 pb-3 text-[13px] text-mute">
           <span>{chosen ? panelWords(wall, chosen) : `seen from ${fromBehind ? 'behind' : 'the audience'}`}</span>
           <span className="key-num ml-auto">
