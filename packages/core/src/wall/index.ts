@@ -23,18 +23,8 @@ export {
   loadProfile,
   truthOf,
 } from './settings.ts';
-export {
-  apart,
-  cableOf,
-  cheapestStrings,
-  drawnOn,
-  corners,
-  leastCable,
-  patterns,
-  snake,
-  stringCounts,
-  triedWhole,
-} from './strings.ts';
+export { cheapestStrings, leastCable, triedWhole } from './cheapest-strings.ts';
+export { apart, cableOf, drawnOn, corners, patterns, snake, stringCounts } from './strings.ts';
 export {
   colourMap,
   dark,
@@ -64,7 +54,8 @@ export type { Part, PartFaults } from './parts.ts';
 export type { OutputLoad, WallLoad } from './load.ts';
 export type { Capacity } from './share.ts';
 export type { CaptureFit, ChannelPlace, Compared, ComparedField, WallSet } from './settings.ts';
-export type { Corner, DrawnString, Feed, Path, Pattern, StringCount, StringPlan } from './strings.ts';
+export type { Corner, DrawnString, Feed, Path, Pattern, StringCount } from './strings.ts';
+export type { StringPlan } from './cheapest-strings.ts';
 export type { Module, Picture, Receiver, Rect, WallState } from './pixels.ts';
 export type { TestPicture } from './test-pictures.ts';
 export type { Answered, Guess, Traced, TraceTest, Tracing } from './trace.ts';

@@ -2,18 +2,8 @@ import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { wallOf } from './wall.test-data.ts';
 import { placesOf, type Place } from './size.ts';
-import {
-  apart,
-  cableOf,
-  cheapestStrings,
-  drawnOn,
-  leastCable,
-  patterns,
-  snake,
-  stringCounts,
-  triedWhole,
-  type Feed,
-} from './strings.ts';
+import { cheapestStrings, leastCable, triedWhole } from './cheapest-strings.ts';
+import { apart, cableOf, drawnOn, patterns, snake, stringCounts, type Feed } from './strings.ts';
 
 const feed = fc.tuple(fc.integer({ min: -2, max: 6 }), fc.integer({ min: -1, max: 5 }));
 const keyOf = (places: readonly Place[]) => places.map(String).sort().join(';');

@@ -4,7 +4,7 @@ import { knownWalls } from '../known-wall.ts';
 import { wallLoad } from '../load.ts';
 import { fewestParts, isIn, partFaults } from '../parts.ts';
 import { planWall } from '../plan-wall.ts';
-import { cheapestStrings } from '../strings.ts';
+import { cheapestStrings } from '../cheapest-strings.ts';
 import { placesOf, type Place } from '../size.ts';
 import { wallRule } from '../wall-rule.ts';
 
