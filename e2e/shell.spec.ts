@@ -21,6 +21,7 @@ test('the chosen theme stays, fonts ship with the application, and nothing is as
   page.on('request', (request) => asked.push(new URL(request.url()).host));
   await page.goto(`${demo}/rig`);
   await page.getByRole('button', { name: 'Chart: for daylight' }).click();
+  await expect(page.locator('html')).toHaveAttribute('data-theme', 'chart');
   await page.reload();
   await expect(page.locator('html')).toHaveAttribute('data-theme', 'chart');
   await expect(row(page, /Caller gateway/)).toBeVisible();
