@@ -6,6 +6,11 @@ const panels = z.int().min(0).max(500);
 const place = z.tuple([panels, panels]);
 const pixels = z.int().min(0).max(100_000);
 
+/** An output is told of once. */
+const isOnePerOutput = (rows: readonly { readonly output: number }[]): boolean =>
+  new Set(rows.map(({ output }) => output)).size === rows.length;
+const doubled = 'An output is there twice';
+
 /** What a program or a profile has about a wall and its panels; what nobody has looked at is null. */
 export const wallSetSchema = z.strictObject({
   width: pixels.nullable().default(null),
@@ -42,12 +47,14 @@ export const wallSchema = z.strictObject({
   parts: z
     .array(z.strictObject({ output: z.int().min(1).max(256), x: panels, y: panels, width: panels, height: panels }))
     .max(256)
+    .refine(isOnePerOutput, doubled)
     .default([]),
   numberedFrom: z.enum(viewpoints).default('front'),
   /** The way of the data through the panels, by the output. */
   strings: z
     .array(z.strictObject({ output: z.int().min(1).max(256), path: z.array(place).max(2000) }))
     .max(256)
+    .refine(isOnePerOutput, doubled)
     .default([]),
   bits: z.union([z.literal(8), z.literal(10), z.literal(12)]).default(8),
   rate: z.enum(rateKeys).default('50'),
@@ -79,6 +86,7 @@ export const wallSchema = z.strictObject({
       }),
     )
     .max(256)
+    .refine(isOnePerOutput, doubled)
     .default([]),
   /** What is right was stored in the receivers, and outlives the power. */
   stored: z.boolean().default(false),

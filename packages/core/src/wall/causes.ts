@@ -1,7 +1,7 @@
 import { colourOrders, dataSides, type Content, type Wall } from '../show/index.ts';
 import { mirrored, renumbered } from './parts.ts';
 import { enteredModule, moduleSize, wallState, type Module, type WallState } from './pixels.ts';
-import type { Panel } from './size.ts';
+import { scans, type Panel } from './size.ts';
 
 /** One thing that may be otherwise than it is entered, and what the wall shows then. */
 export interface Cause {
@@ -33,9 +33,9 @@ export function causesOf(wall: Wall, panel: Panel, drawn: Panel = panel): Cause[
         state: shownAs({ ...entered, [of]: value }),
         patch: { program: { ...wall.program, [of]: value } },
       }));
-  const scans = [2, 4, 8, 16, 32].filter((scan) => height % scan === 0);
+  const possible = scans.filter((scan) => scan > 1 && height % scan === 0);
   return [
-    ...otherwise('scan', height % entered.scan === 0 ? scans : []),
+    ...otherwise('scan', height % entered.scan === 0 ? possible : []),
     ...otherwise('dataFrom', dataSides),
     ...otherwise('colours', colourOrders),
     ...(wall.parts.length > 1

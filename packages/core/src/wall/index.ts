@@ -1,4 +1,4 @@
-export { downOf, growth, placesOf, wallSize } from './size.ts';
+export { downOf, growth, placesOf, scans, wallSize } from './size.ts';
 export { causesOf } from './causes.ts';
 export {
   equalParts,

@@ -121,6 +121,19 @@ describe('what is seen of what is sent', () => {
     expect([isAsSent(state), isAsSent(wallState(wall, panel))]).toEqual([false, true]);
   });
 
+  test('a part that is drawn beyond the wall lights nothing else, and where no panel hangs there is no light', () => {
+    const panel = panelOf();
+    const whole = wallOf([1, 2, 1]);
+    const wall = { ...whole, parts: [{ output: 1, x: 0, y: 0, width: 9, height: 7 }] };
+    const state = wallState(wall, panel);
+    const shown = seen(state, testPicture('white', wall, panel));
+    for (const column of [0, 1, 2])
+      for (const row of [0, 1]) {
+        const first = (row * 8 * state.width + column * 8) * 4;
+        expect([column, row, shown.data[first]]).toEqual([column, row, row === 0 || column === 1 ? 255 : 0]);
+      }
+  });
+
   test('each single cause looks otherwise than what is sent, no two of them alike, and its mend makes it right', () => {
     const panel = panelOf({ width: 32, height: 16, across: 2, scan: 8 });
     const whole = wallOf([2, 2, 2]);

@@ -1,6 +1,6 @@
 import type { Wall } from '../show/index.ts';
 import { mirrored, panelsIn, type Part } from './parts.ts';
-import { wallSize, type Panel, type Place } from './size.ts';
+import { emptyPlaces, wallSize, type Panel, type Place } from './size.ts';
 
 /** Red, green, blue and 255 of each pixel, row by row from the top left: as a canvas has them. */
 export interface Picture {
@@ -19,13 +19,11 @@ export interface Rect {
   readonly height: number;
 }
 
-/** One receiver: the pixels of the wall that hang on it, the part of the picture that it was told to show, and how. */
+/** One receiver: the pixels of the wall that hang on it, and the part of the picture that it was told to show. */
 export interface Receiver {
   readonly output: number;
   readonly hangs: Rect;
   readonly shows: Rect;
-  /** It hangs upside down, and nobody told it. */
-  readonly turned: boolean;
 }
 
 /** No light: nobody drives the pixel, or from outside the picture. */
@@ -53,7 +51,6 @@ export function receiversOf(panel: Panel, hangs: readonly Part[], told: readonly
     output: part.output,
     hangs: rectOf(part, panel),
     shows: rectOf(told.find(({ output }) => output === part.output) ?? part, panel),
-    turned: false,
   }));
 }
 
@@ -110,6 +107,8 @@ export interface WallState {
   readonly believed: { readonly width: number; readonly height: number };
   /** Panels that nothing gets to. */
   readonly silent: readonly Place[];
+  /** Places of the rectangle in which no panel hangs. */
+  readonly empty: readonly Place[];
 }
 
 /** The wall as it is planned and set right, or with something else entered. */
@@ -132,7 +131,8 @@ export function wallState(
   const receivers = receiversOf(panel, wall.parts, told).filter(({ output }) =>
     wall.parts.some((part) => part.output === output && panelsIn(wall, part).length > 0),
   );
-  return { width, height, panel, receivers, entered, silent, believed: believed ?? { width, height } };
+  const empty = emptyPlaces(wall);
+  return { width, height, panel, receivers, entered, silent, empty, believed: believed ?? { width, height } };
 }
 
 /** The wall with what stands in the set-up program, as far as somebody wrote it down, and with strings that end too early. */
@@ -161,16 +161,12 @@ export function isAsSent(state: WallState): boolean {
   const isRight =
     panel.scan === entered.scan && panel.colours === entered.colours && panel.dataFrom === entered.dataFrom;
   const isWhole = believed.width === width && believed.height === height && silent.length === 0;
-  return (
-    isRight &&
-    isWhole &&
-    receivers.every(({ hangs, shows, turned }) => !turned && hangs.x === shows.x && hangs.y === shows.y)
-  );
+  return isRight && isWhole && receivers.every(({ hangs, shows }) => hangs.x === shows.x && hangs.y === shows.y);
 }
 
 /** From which pixel of a picture of such a size each pixel of the wall takes its light; `dark` where from none. */
 export function sourceMap(
-  { width, height, panel, receivers, entered, believed, silent }: WallState,
+  { width, height, panel, receivers, entered, believed, silent, empty }: WallState,
   sent: { readonly width: number; readonly height: number },
 ): Int32Array {
   const map = new Int32Array(width * height).fill(dark);
@@ -178,21 +174,21 @@ export function sourceMap(
   const inModule = moduleMap(size, panel, entered);
   const across = stretched(believed.width, sent.width);
   const down = stretched(believed.height, sent.height);
-  for (const { hangs, shows, turned } of receivers)
-    for (let y = 0; y < hangs.height; y += 1) {
+  for (const { hangs, shows } of receivers)
+    // a part may be drawn beyond the wall: nothing hangs there
+    for (let y = 0; y < Math.min(hangs.height, height - hangs.y); y += 1) {
       const [topOf, inY] = [Math.floor(y / size.height) * size.height, y % size.height];
-      for (let x = 0; x < hangs.width; x += 1) {
+      for (let x = 0; x < Math.min(hangs.width, width - hangs.x); x += 1) {
         const from = inModule[inY * size.width + (x % size.width)] ?? dark;
         if (from === dark) continue;
-        let px = Math.floor(x / size.width) * size.width + (from % size.width);
-        let py = topOf + Math.floor(from / size.width);
-        if (turned) [px, py] = [hangs.width - 1 - px, hangs.height - 1 - py];
+        const px = Math.floor(x / size.width) * size.width + (from % size.width);
+        const py = topOf + Math.floor(from / size.width);
         if (px >= shows.width || py >= shows.height) continue;
         const [sx, sy] = [across[shows.x + px], down[shows.y + py]];
         if (sx !== undefined && sy !== undefined) map[(hangs.y + y) * width + hangs.x + x] = sy * sent.width + sx;
       }
     }
-  for (const [column, row] of silent)
+  for (const [column, row] of [...silent, ...empty])
     for (let y = row * panel.height; y < (row + 1) * panel.height; y += 1)
       map.fill(dark, y * width + column * panel.width, y * width + (column + 1) * panel.width);
   return map;

@@ -35,6 +35,19 @@ const spareShare = 0.03;
 export const placesOf = ({ columns }: Pick<Wall, 'columns'>): Place[] =>
   columns.flatMap(({ panels, drop }, column) => Array.from({ length: panels }, (_, at): Place => [column, drop + at]));
 
+/** Places of the whole rectangle in which no panel hangs. */
+export function emptyPlaces(wall: Pick<Wall, 'columns'>): Place[] {
+  const down = downOf(wall);
+  return wall.columns.flatMap(({ panels, drop }, column) =>
+    Array.from({ length: down }, (_, row): Place => [column, row]).filter(
+      ([, row]) => row < drop || row >= drop + panels,
+    ),
+  );
+}
+
+/** Rows that take turns, as panels are built: 16 is 1/16. */
+export const scans = [1, 2, 4, 8, 16, 32, 64] as const;
+
 export const downOf = ({ columns }: Pick<Wall, 'columns'>): number =>
   columns.reduce((most, { panels, drop }) => Math.max(most, panels + drop), 0);
 

@@ -1,7 +1,7 @@
 import { colourOrders, dataSides, groupBy, memo } from '../show/index.ts';
 import { mirrored, type Part } from './parts.ts';
 import { colourMap, dark, moduleMap, moduleSize, type Module } from './pixels.ts';
-import type { Panel } from './size.ts';
+import { scans, type Panel } from './size.ts';
 
 /** What may be true of a wall: how its modules are built, and in which order its receivers hang. */
 export interface Guess {
@@ -41,9 +41,9 @@ export interface Tracing {
 export function traceOf(traced: Traced): Tracing {
   const { panel, parts, entered } = traced;
   const { height } = moduleSize(panel);
-  const scans = [2, 4, 8, 16, 32, 64].filter((scan) => height % scan === 0);
+  const possible = scans.filter((scan) => scan > 1 && height % scan === 0);
   const orders = parts.length > 1 ? [false, true] : [false];
-  const guesses = scans.flatMap((scan) =>
+  const guesses = possible.flatMap((scan) =>
     colourOrders.flatMap((colours) =>
       dataSides.flatMap((dataFrom) => orders.map((fromBehind): Guess => ({ scan, colours, dataFrom, fromBehind }))),
     ),

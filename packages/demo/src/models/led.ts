@@ -1,4 +1,4 @@
-import { command, httpService, lanSocket, makeType, pictureIn } from './make-type.ts';
+import { command, httpService, lanSocket, makeType, pictureIn, type TypeContent } from './make-type.ts';
 
 const picture = command({
   key: 'picture',
@@ -78,34 +78,22 @@ export const receivingCard = makeType({
   power: [{ feed: 'supply', note: 'of the tile' }],
 });
 
-/** A panel of a hired wall: half a metre square, at a fine pitch. */
-export const quayTile = makeType({
-  model: 'quay-tile',
-  name: 'Indoor tile 3.1',
-  kind: 'led-panel',
-  factory: { mode: 'none' },
-  adapters: [],
-  sockets: [],
-  ways: [],
-  panel: {
-    ...{ width: 160, height: 160, widthMm: 500, heightMm: 500, kg: 8.5, watts: 130, startAmps: 2.5 },
-    ...{ across: 2, down: 2, scan: 16, chip: 'C-2153', colours: 'GRB', dataFrom: 'left' },
-  },
-  power: [{ feed: 'mains' }],
+/** A panel of a wall: half a metre square, with nothing to set on it. */
+const tile = (model: string, name: string, panel: Partial<NonNullable<TypeContent['panel']>>) =>
+  makeType({
+    ...{ model, name, kind: 'led-panel', factory: { mode: 'none' }, adapters: [], sockets: [], ways: [] },
+    panel: {
+      ...{ width: 80, height: 80, widthMm: 500, heightMm: 500, kg: 10, watts: 200, startAmps: null },
+      ...{ across: 2, down: 2, scan: 8, chip: '', colours: 'RGB', dataFrom: 'left', ...panel },
+    },
+    power: [{ feed: 'mains' }],
+  });
+
+export const quayTile = tile('quay-tile', 'Indoor tile 3.1', {
+  ...{ width: 160, height: 160, kg: 8.5, watts: 130, startAmps: 2.5, scan: 16, chip: 'C-2153', colours: 'GRB' },
 });
 
 /** The same size for the open air: fewer pixels, more light. */
-export const pierTile = makeType({
-  model: 'pier-tile',
-  name: 'Outdoor tile 6.2',
-  kind: 'led-panel',
-  factory: { mode: 'none' },
-  adapters: [],
-  sockets: [],
-  ways: [],
-  panel: {
-    ...{ width: 80, height: 80, widthMm: 500, heightMm: 500, kg: 11, watts: 240, startAmps: 4 },
-    ...{ across: 2, down: 2, scan: 8, chip: 'C-1024', colours: 'RGB', dataFrom: 'right' },
-  },
-  power: [{ feed: 'mains' }],
+export const pierTile = tile('pier-tile', 'Outdoor tile 6.2', {
+  ...{ kg: 11, watts: 240, startAmps: 4, chip: 'C-1024', dataFrom: 'right' },
 });

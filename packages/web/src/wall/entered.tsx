@@ -101,24 +101,20 @@ function SetFields({
 }) {
   return (
     <div className="grid grid-cols-3 gap-2">
-      <NumberField
-        label="Width"
-        value={set.width}
-        onKeep={(width) => put({ width })}
-        refuse={notPixels}
-        wrong="whole pixels"
-      />
-      <NumberField
-        label="Height"
-        value={set.height}
-        onKeep={(height) => put({ height })}
-        refuse={notPixels}
-        wrong="whole pixels"
-      />
+      {(['width', 'height'] as const).map((key) => (
+        <NumberField
+          key={key}
+          label={key === 'width' ? 'Width' : 'Height'}
+          value={set[key]}
+          onKeep={(value) => put({ [key]: value })}
+          refuse={notPixels}
+          wrong="whole pixels"
+        />
+      ))}
       <ChoiceField
         label="Scan"
         value={String(set.scan ?? '')}
-        options={[['', '?'], ...[1, 2, 4, 8, 16, 32, 64].map((scan) => [String(scan), `1/${scan}`] as const)]}
+        options={[['', '?'], ...walls.scans.map((scan) => [String(scan), `1/${scan}`] as const)]}
         onKeep={(scan) => put({ scan: scan === '' ? null : Number(scan) })}
       />
       <ChoiceField

@@ -6,9 +6,8 @@ import { fewestParts, isIn, partFaults } from '../parts.ts';
 import { planWall } from '../plan-wall.ts';
 import { cheapestStrings } from '../cheapest-strings.ts';
 import { placesOf, type Place } from '../size.ts';
-import { wallRule } from '../wall-rule.ts';
+import { subject, wallRule } from '../wall-rule.ts';
 
-const subject = (id: string) => ({ table: 'walls' as const, id });
 export const placeWords = ([column, row]: Place): string => `panel ${column + 1} across, ${row + 1} down`;
 
 /** A wall whose panels no library has (need 10.13). */
@@ -206,7 +205,7 @@ export const strings = wallRule<{
     }),
 );
 
-/** The cheapest way through the panels of one part, from below its middle. */
+/** The cheapest way through the panels of one part, fed from below its first column. */
 export function stringOf(
   wall: Parameters<typeof placesOf>[0],
   part: Parameters<typeof isIn>[0],

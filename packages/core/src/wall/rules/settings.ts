@@ -4,9 +4,8 @@ import { mirrored } from '../parts.ts';
 import { planWall } from '../plan-wall.ts';
 import { captureFit, channelsMeet, compared, truthOf, type ComparedField } from '../settings.ts';
 import { wallSize } from '../size.ts';
-import { wallRule } from '../wall-rule.ts';
+import { subject, wallRule } from '../wall-rule.ts';
 
-const subject = (id: string) => ({ table: 'walls' as const, id });
 export const fieldWords: Readonly<Record<ComparedField, string>> = {
   ...{
     width: 'width',
