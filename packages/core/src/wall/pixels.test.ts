@@ -134,6 +134,24 @@ describe('what is seen of what is sent', () => {
       }
   });
 
+  test('what is drawn beyond the wall is nowhere, also where it was told another part of the picture', () => {
+    const panel = panelOf();
+    const whole = wallOf([2, 2, 2]);
+    const shownWith = (width: number) => {
+      const wall = {
+        ...whole,
+        parts: [
+          { output: 1, x: 0, y: 0, width: 2, height: 2 },
+          { output: 2, x: 2, y: 0, width, height: 2 },
+        ],
+      };
+      // output 2 shows the left of the picture: what it has too much would go round the edge
+      const told = [{ output: 2, x: 0, y: 0, width, height: 2 }];
+      return seen(wallState(wall, panel, { told }), noise(24, 16, 7)).data;
+    };
+    expect(shownWith(3)).toEqual(shownWith(1));
+  });
+
   test('each single cause looks otherwise than what is sent, no two of them alike, and its mend makes it right', () => {
     const panel = panelOf({ width: 32, height: 16, across: 2, scan: 8 });
     const whole = wallOf([2, 2, 2]);
