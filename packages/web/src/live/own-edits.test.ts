@@ -24,3 +24,27 @@ test('what is typed next is put on top of what this tab saved meanwhile, and not
   const later = typed(hop({ says: 'Pier clock' }, 2), { says: '' });
   expect(own.onTop(later)).toEqual(later);
 });
+
+test('parts of one field are put together: two values of a set, two items of a list, and one that was taken out', () => {
+  const set = { width: null, height: null, scan: null, colours: null, dataFrom: null, chip: '' };
+  const count = (output: number, panels: number) => ({ output, panels, version: '', errors: 0 });
+  const wall = (patch: Partial<core.Content<'walls'>>, rev = 1): core.Wall => ({
+    ...core.contentWith('walls', { id: 'w', name: 'W', panel: 'p', columns: [{ panels: 1 }] as never, ...patch }),
+    rev,
+  });
+  const then = (first: Partial<core.Content<'walls'>>, second: Partial<core.Content<'walls'>>, from = wall({})) => {
+    const own = new OwnEdits();
+    own.saved([core.updateRow('walls', from, first)], 2);
+    const change = core.changeOf('typed', [core.updateRow('walls', from, second)]);
+    const [edit] = change ? own.onTop(change).edits : [];
+    return [edit?.base, edit?.after as core.Content<'walls'>] as const;
+  };
+  const [base, after] = then({ program: { ...set, scan: 8 } }, { program: { ...set, width: 2048 } });
+  expect([base, after.program]).toEqual([2, { ...set, scan: 8, width: 2048 }]);
+  expect(then({ found: [count(1, 24)] }, { found: [count(2, 20)] })[1].found).toEqual([count(2, 20), count(1, 24)]);
+  const two = wall({ found: [count(1, 1), count(2, 2)] });
+  expect(then({ found: [count(2, 2)] }, { found: [count(1, 1), count(2, 5)] }, two)[1].found).toEqual([count(2, 5)]);
+  // the same value twice, and lists without names, are for a person to choose
+  expect(then({ program: { ...set, scan: 8 } }, { program: { ...set, scan: 4 } })[0]).toBe(1);
+  expect(then({ surfaces: [1] }, { surfaces: [2] })[0]).toBe(1);
+});
