@@ -94,6 +94,7 @@ async function playElsewhere(seconds: number): Promise<number> {
   const move = (up: (n: number) => number) =>
     post(`/bench/${showId}/moves`, {
       deviceId: 'faders-left',
+      rev: 0,
       moves: Array.from({ length: 8 }, (_, n) => ({ control: `fader-${n + 1}`, part: 'whole', value: 127 * up(n) })),
     });
   const rounds = await steadily(seconds, (round) => move((n) => heightAt(round, n)));

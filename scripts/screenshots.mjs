@@ -77,7 +77,7 @@ async function moveFaders() {
   await fetch(`${base}/api/bench/harbour-finals/moves`, {
     method: 'POST',
     headers: { 'content-type': 'application/json' },
-    body: JSON.stringify({ deviceId: 'faders-left', moves: [...moves, ...mutes] }),
+    body: JSON.stringify({ deviceId: 'faders-left', rev: 0, moves: [...moves, ...mutes] }),
   });
 }
 const browser = await chromium.launch({

@@ -57,7 +57,7 @@ const position = z.int().min(1).max(32);
 const message = { targetId: idSchema, serviceKey: idSchema, command: idSchema.nullable() };
 const values = { args: schemas.links.shape.args, typed: shortText };
 /** Controls of a surface that were moved, in order; `value` as the control counts. */
-export const movesSchema = z.strictObject({
+const movesSchema = z.strictObject({
   ...unit,
   moves: z
     .array(
@@ -70,6 +70,8 @@ export const movesSchema = z.strictObject({
     .min(1)
     .max(100),
 });
+/** As a page sends them: with the newest plan that whoever moves has before them, on which they count. */
+export const sentMovesSchema = movesSchema.extend({ rev: z.int().min(0) });
 const guess = { kind: z.enum(faultKinds), ...unit };
 
 const inputNumber = z.int().min(1).max(1000);

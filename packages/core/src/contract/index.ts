@@ -33,7 +33,7 @@ export type {
   WayNow,
   WatchState,
 } from './bench-state.ts';
-export { movesSchema } from './acts.ts';
+export { sentMovesSchema } from './acts.ts';
 export type { Moves } from './acts.ts';
 export type {
   ControlState,

@@ -1,4 +1,4 @@
-import { type contract, rig, type Seen, type Show } from '@deep-patch/core';
+import { type contract, rig, type Seen, type Show, surfaces } from '@deep-patch/core';
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import { startServer, type TestServer } from '../../test/running.ts';
 
@@ -79,6 +79,28 @@ test('the bench takes in what thirty changes came to while it was busy, not each
   });
   expect(states().filter(({ rev }) => rev > show.rev).length).toBeLessThan(10);
   tab.socket.close();
+});
+
+test('what a key was given a moment ago is what it does, however busy its bench is', async () => {
+  await server.call('POST', `${bench}/power`, { deviceIds: ['host', 'desk', 'faders-left'], on: true });
+  const show = (await server.call('GET', '/shows/harbour-finals')).body as unknown as Show;
+  const surface = show.devices['faders-left'];
+  const control = surface && surfaces.controlsOf(show, surface).find(({ key }) => key === 'key-1');
+  if (!surface || !control) throw new Error('the demo has no such key');
+  const deed = { id: 'next-layer', control, layer: 0, does: 'show_layer' } as const;
+  const change = surfaces.planDeed(show, surface, deed, { number: 1 });
+  // a plan is not taken in while a sounding runs
+  const sounded = server.call('POST', `${bench}/sound`, { linkId: 'host-to-desk' });
+  const saved = await server.call('POST', '/shows/harbour-finals/changes', {
+    ...{ id: 'next-layer-change', author: 'author-quick-1', change },
+  });
+  expect(saved.status).toBe(201);
+  const moves = [{ control: 'key-1', part: 'whole', value: control.greatest }];
+  const sent = { deviceId: 'faders-left', moves, rev: Number(saved.body['rev']) };
+  expect((await server.call('POST', `${bench}/moves`, sent)).status).toBe(204);
+  await sounded;
+  const state = (await server.call('GET', bench)).body as unknown as contract.BenchState;
+  expect(state.panels.find(({ deviceId }) => deviceId === 'faders-left')?.layer).toBe(1);
 });
 
 test('tabs see the tap as it goes, a capture is a file, and what a scan finds is kept with the show', async () => {

@@ -49,10 +49,12 @@ export class BenchRoom {
 
   /**
    * Controls of a surface were moved: passed on at once, in the order in which they come, past whatever else is asked of
-   * the show; what becomes of them is told as news.
+   * the show; what becomes of them is told as news. They wait only where the bench still has an older plan than
+   * whoever moves: what a control was given a moment ago is what it does.
    */
-  async moves(showId: string, moved: contract.Moves): Promise<void> {
-    if (!this.loaded.has(showId)) await this.state(showId);
+  async moves(showId: string, moved: contract.Moves, rev: number): Promise<void> {
+    const known = this.loaded.get(showId);
+    if (known === undefined || known < rev) await this.state(showId);
     this.usedAt.set(showId, Date.now());
     await this.bench.ask({ kind: 'moves', showId, moved });
   }

@@ -41,7 +41,8 @@ export function benchRoutes(pool: Pool, room: BenchRoom): Router {
   });
 
   routes.post('/:showId/moves', async ({ params, body }, response) => {
-    await room.moves(params.showId, readInput(contract.movesSchema, body));
+    const { rev, ...moved } = readInput(contract.sentMovesSchema, body);
+    await room.moves(params.showId, moved, rev);
     response.status(204).end();
   });
 

@@ -49,13 +49,16 @@ export function useSaves(showId: string) {
       for (const noticeId of unanswered.current.overtakenBy(change)) dismiss(noticeId);
       // one after the other, in the order in which they were made
       const before = Promise.race([turn.current, new Promise((done) => setTimeout(done, patienceMs))]);
-      const sent = keep(before.then(() => send(showId, id, own.current.onTop(change))));
+      const sent = before.then(async () => {
+        const answer = await send(showId, id, own.current.onTop(change));
+        const saved = 'edits' in answer ? answer : undefined;
+        if (saved) own.current.saved(saved.edits, saved.rev);
+        return saved;
+      });
       turn.current = sent.then(nothing, nothing);
       try {
-        const saved = await sent;
-        if ('edits' in saved) own.current.saved(saved.edits, saved.rev);
         // it is in; if the news of it gets lost now, the socket brings it later
-        await takeSaved(client, showId, 'edits' in saved ? saved : undefined).catch(nothing);
+        await keep(sent.then((saved) => takeSaved(client, showId, saved).catch(nothing)));
         tell({ text: change.label, undo: () => void step('undo') });
         return true;
       } catch (error) {
@@ -109,11 +112,14 @@ function useSteps(showId: string, keep: Keep, onConflict: (conflict: ConflictSta
       const id = ids.current.get(kind) ?? newId();
       ids.current.set(kind, id);
       try {
+        const stepped = api.post<{ label: string }>(`/shows/${showId}/${kind}`, { id, author: ownAuthor() });
         const { label } = await keep(
-          api.post<{ label: string }>(`/shows/${showId}/${kind}`, { id, author: ownAuthor() }),
+          stepped.then(async (answer) => {
+            ids.current.delete(kind);
+            await catchUp(client, showId);
+            return answer;
+          }),
         );
-        ids.current.delete(kind);
-        await catchUp(client, showId);
         tell({ text: `${kind === 'undo' ? 'Taken back' : 'Done again'}: ${label}` });
       } catch (error) {
         const problem = asProblem(error);

@@ -1,6 +1,6 @@
 import { surfaces, type show as core } from '@deep-patch/core';
 import { useState } from 'react';
-import { useShow, useWorkspace } from '../live/workspace.tsx';
+import { useShow } from '../live/workspace.tsx';
 import { isPressed, useMoves } from './use-moves.ts';
 
 export type Touch = (control: surfaces.SurfaceControl, part: core.Assignment['part'], value: number) => void;
@@ -15,9 +15,8 @@ interface Confirmed {
 /** Moves controls of a surface; what acts on a machine itself asks once whether that is meant (need 8.23). */
 export function useConfirmed(device: core.Device, layer: number): Confirmed {
   const show = useShow();
-  const { showId } = useWorkspace();
   const [asked, setAsked] = useState<{ readonly key: string; readonly text: string }>();
-  const move = useMoves(showId, device.id);
+  const move = useMoves(device.id);
   const touch: Touch = (control, part, value) => {
     const machine = surfaces
       .assignmentsOn(show, device.id, control.key)
