@@ -58,6 +58,7 @@ const benchRooms = [
   'site',
   'surfaces',
   'onair',
+  'wall',
   'jacks',
   'looking',
   'faults',

@@ -20,6 +20,7 @@ import { staticSetting } from './units/settings.ts';
 import { isUp, settingsOf, type Standin } from './units/standin.ts';
 import { copyOf, heldAgainst, loadCopy } from './units/contents.ts';
 import { dropSet, storeSet, takeSet } from './units/stored-sets.ts';
+import { Walls } from './wall/walls.ts';
 import { Trials } from './onair/trials.ts';
 import { deliver } from './surfaces/deliver.ts';
 import { touch } from './soundings/touch.ts';
@@ -63,6 +64,7 @@ export class SiteActs {
   tried: contract.Delivery | null = null;
   readonly panels: Panels;
   readonly trials: Trials;
+  readonly walls: Walls;
   private readonly mirrors: Mirrors;
   private stopScan: (() => void) | undefined;
   private isPullingStopped = false;
@@ -78,6 +80,7 @@ export class SiteActs {
     this.faults = new Faults(site);
     site.onBuilt = () => this.faults.setAgain();
     this.trials = new Trials(site, random);
+    this.walls = new Walls(site, random);
     this.mirrors = new Mirrors(site);
     this.panels = new Panels(site, {
       machine: (deviceId, what) => this.doMachine(this.unit(deviceId), what),
@@ -206,6 +209,13 @@ export class SiteActs {
     take_times: (wanted) => this.trials.take(wanted),
     try_cuts: (wanted) => this.trials.cut(wanted),
     stop_trial: () => this.trials.stop(),
+    wall_power: ({ wallId, on }) => this.walls.power(wallId, on),
+    wall_apply: ({ wallId }) => this.walls.apply(wallId),
+    wall_store: ({ wallId }) => this.walls.store(wallId),
+    wall_detect: ({ wallId }) => this.walls.detect(wallId),
+    wall_send: ({ wallId, picture, sender }) => this.walls.send(wallId, picture, sender),
+    wall_real: ({ wallId, real }) => this.walls.really(wallId, real),
+    wall_hide: ({ wallId, wrongs }) => this.walls.hide(wallId, wrongs),
     pull_each: (wanted) => this.startPulling(wanted),
     stop_pulling: () => this.stopPulling(),
     rehearse: () => this.rehearse(),

@@ -235,6 +235,7 @@ export class Bench {
       cueRun: acts.cueRun?.state() ?? null,
       tried: acts.tried,
       trial: acts.trials.state,
+      walls: acts.walls.states(),
       watch: { everySeconds: acts.watch.everySeconds, changes: [...acts.watch.changes] },
     };
   }

@@ -11,7 +11,15 @@ import {
 } from './models/computers.ts';
 import type { TypeContent } from './models/make-type.ts';
 import { networkGear } from './models/network-gear.ts';
-import { distributionUnit, largeProcessor, pierTile, quayTile, receivingCard, smallProcessor } from './models/led.ts';
+import {
+  distributionUnit,
+  largeProcessor,
+  pierTile,
+  quayTile,
+  receivingCard,
+  smallProcessor,
+  trunkProcessor,
+} from './models/led.ts';
 import { projector, switcher } from './models/pictures.ts';
 import { mediaServer, playout, presentationComputer, recorder } from './models/players.ts';
 import { programs } from './models/programs.ts';
@@ -38,6 +46,7 @@ export const typeLibrary: readonly TypeContent[] = [
   playout,
   largeProcessor,
   smallProcessor,
+  trunkProcessor,
   distributionUnit,
   quayTile,
   pierTile,

@@ -7,10 +7,12 @@ import {
   loginSchema,
   portSchema,
   prefixSchema,
+  realWallSchema,
   schemas,
   settingKinds,
   settingWays,
   shortText,
+  testPictures,
   vlanSchema,
 } from '../schemas/index.ts';
 import { faultKinds } from '../show/index.ts';
@@ -82,6 +84,8 @@ const deedSchema = z.discriminatedUnion('do', [
   z.strictObject({ ...deed, do: z.literal('stop') }),
   z.strictObject({ ...deed, do: z.literal('select'), list: shortText.min(1) }),
 ]);
+
+const onWall = { wallId: idSchema };
 
 /** Everything that may be done on a bench beside power, soundings and jacks. */
 export const actSchema = z.discriminatedUnion('act', [
@@ -172,6 +176,18 @@ export const actSchema = z.discriminatedUnion('act', [
   act('stop_trial', {}),
   /** Somebody calls in on a channel of a gateway; an empty name hangs up. */
   act('call', { ...unit, channel: shortText.min(1), caller: shortText }),
+  /** Power of a wall's panels and receivers: what was not stored in them is gone without it. */
+  act('wall_power', { ...onWall, on: z.boolean() }),
+  /** Sets sender, receivers and player as it is entered; in the receivers that runs until the power goes. */
+  act('wall_apply', onWall),
+  act('wall_store', onWall),
+  /** Looks what hangs on each output. */
+  act('wall_detect', onWall),
+  act('wall_send', { ...onWall, picture: z.enum(testPictures), sender: z.enum(['processor', 'player']) }),
+  /** How it really is, where that is otherwise than planned. */
+  act('wall_real', { ...onWall, real: realWallSchema }),
+  /** Something is otherwise than it is entered, and nobody says what. */
+  act('wall_hide', { ...onWall, wrongs: z.int().min(1).max(2) }),
   /** What a unit has in one of its lists of names. */
   act('set_list', { ...unit, list: idSchema, names: z.array(shortText.min(1)).max(500) }),
 ]);

@@ -39,6 +39,7 @@ const parts: Readonly<Record<keyof Parts, true>> = {
   cueRun: true,
   tried: true,
   trial: true,
+  walls: true,
 };
 const names = Object.keys(parts) as (keyof Parts)[];
 

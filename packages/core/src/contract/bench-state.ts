@@ -7,7 +7,10 @@ import type {
   LayerName,
   ConnectionRole,
   LoginMethod,
+  RealWall,
   SettingKind,
+  TestPicture,
+  Wall,
 } from '../show/index.ts';
 import type { CueRunState, Delivery, PanelState, SteppedState, TeachingState } from './panel-state.ts';
 import type { UnitCopy } from './unit-copy.ts';
@@ -44,6 +47,30 @@ export interface BenchState {
   readonly tried: Delivery | null;
   /** What is tried on a bench of its own, or was last. */
   readonly trial: TrialState | null;
+  readonly walls: readonly WallOnBench[];
+}
+
+export type WallDark = 'no_power' | 'nothing_runs' | 'processor_off' | 'player_off' | 'interface';
+
+/** A wall as it stands there: what runs in its receivers, what was stored in them, and what is sent. */
+export interface WallOnBench {
+  readonly wallId: string;
+  readonly powered: boolean;
+  /** How it really is; null in it is as it is planned and entered. */
+  readonly real: RealWall;
+  /** What was sent to the receivers last; null where nothing runs in them. */
+  readonly runs: Pick<Wall, 'program' | 'parts' | 'numberedFrom'> | null;
+  /** A restart leaves it as it is. */
+  readonly isStored: boolean;
+  readonly picture: TestPicture;
+  readonly sender: 'processor' | 'player';
+  /** The corner at which the player begins, as far as that is in force. */
+  readonly start: Wall['playerOutput']['start'];
+  /** Why nothing of what each of them sends gets to the receivers; null where it does. */
+  readonly dark: Readonly<Record<'processor' | 'player', WallDark | null>>;
+  readonly found: Wall['found'] | null;
+  /** Something was hidden in it, which nobody has found yet. */
+  readonly hides: boolean;
 }
 
 /** Takes of an input, or a sequence of cuts, and what became of them. */

@@ -31,6 +31,8 @@ export type {
   TapNews,
   TrialState,
   WayNow,
+  WallDark,
+  WallOnBench,
   WatchState,
 } from './bench-state.ts';
 export { sentMovesSchema } from './acts.ts';

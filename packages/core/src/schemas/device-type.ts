@@ -321,7 +321,12 @@ export const typeSchema = z.strictObject({
     .default(null),
   /** What drives a wall: its data outputs, and pixels that each carries at 8 bits and 60 pictures a second. */
   drivesWall: z
-    .strictObject({ outputs: z.int().min(1).max(256), pixels: z.int().min(1).max(100_000_000) })
+    .strictObject({
+      outputs: z.int().min(1).max(256),
+      pixels: z.int().min(1).max(100_000_000),
+      /** Its panels hang on distribution units with so many outputs each; null: on itself. */
+      unitOutputs: z.int().min(1).max(64).nullable().default(null),
+    })
     .nullable()
     .default(null),
   /** What its own screen shows on the bench: parameter and starting value. */

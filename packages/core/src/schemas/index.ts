@@ -21,6 +21,11 @@ export {
   colourOrders,
   dataSides,
   viewpoints,
+  testPictures,
+  wallCorners,
+  wallSenders,
+  playerOutputs,
+  managements,
   outputForms,
   timeFormats,
 } from './words.ts';
@@ -51,6 +56,8 @@ export {
 export type { Content, Given, Row, TableName } from './rows.ts';
 export { changeSchema, modernised } from './change.ts';
 export type { Change, Edit } from './change.ts';
+export { realWallSchema } from './wall.ts';
+export type { RealWall } from './wall.ts';
 export { typeFileJsonSchema, typeFileSchema, typeJsonSchema } from './type-file.ts';
 export type { TypeFile } from './type-file.ts';
 export { showFileJsonSchema, showFileSchema } from './show-file.ts';

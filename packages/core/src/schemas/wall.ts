@@ -1,6 +1,15 @@
 import { z } from 'zod';
 import { idSchema, nameSchema, shortText } from './scalars.ts';
-import { colourOrders, dataSides, rateKeys, viewpoints } from './words.ts';
+import {
+  colourOrders,
+  dataSides,
+  managements,
+  playerOutputs,
+  rateKeys,
+  viewpoints,
+  wallCorners,
+  wallSenders,
+} from './words.ts';
 
 const panels = z.int().min(0).max(500);
 const place = z.tuple([panels, panels]);
@@ -21,6 +30,41 @@ export const wallSetSchema = z.strictObject({
   chip: shortText.default(''),
 });
 
+/** What a player sends to a wall, and what of it is done. `adapter`: the interface that leads to the receivers. */
+export const playerOutputSchema = z.strictObject({
+  deviceId: idSchema.nullable().default(null),
+  kind: z.enum(playerOutputs).nullable().default(null),
+  adapter: idSchema.nullable().default(null),
+  /** The corner of the wall at which it begins. */
+  start: z.enum(wallCorners).default('top_left'),
+  enabled: z.boolean().default(false),
+  saved: z.boolean().default(false),
+  /** What runs behind it was started again since. */
+  restarted: z.boolean().default(false),
+});
+
+/**
+ * How a wall on the bench really is, where that is otherwise than it is planned and entered; null is as it is. `order`:
+ * the output that hangs at each part, by rows from the left. `width` and `height`: what the sender runs with.
+ */
+export const realWallSchema = z.strictObject({
+  scan: z.int().min(1).max(128).nullable().default(null),
+  colours: z.enum(colourOrders).nullable().default(null),
+  dataFrom: z.enum(dataSides).nullable().default(null),
+  order: z.array(z.int().min(1).max(256)).max(256).nullable().default(null),
+  width: pixels.min(1).nullable().default(null),
+  height: pixels.min(1).nullable().default(null),
+  /** Strings that end after so many panels. */
+  cuts: z
+    .array(z.strictObject({ output: z.int().min(1).max(256), panels: z.int().min(0).max(2000) }))
+    .max(256)
+    .refine(isOnePerOutput, doubled)
+    .default([]),
+  start: z.enum(wallCorners).nullable().default(null),
+  /** Does what the player sends get to the receivers? */
+  reaches: z.boolean().nullable().default(null),
+});
+
 /** One LED wall: its panels, who drives which of them, and how they are wired. Places are columns and rows from 0, top left, seen by the audience. */
 export const wallSchema = z.strictObject({
   id: idSchema,
@@ -28,6 +72,12 @@ export const wallSchema = z.strictObject({
   /** Model of its panels, as the libraries have it. */
   panel: idSchema,
   processorId: idSchema.nullable().default(null),
+  sender: z.enum(wallSenders).default('device'),
+  /** The adapter of a computer that sends by its own network card. */
+  card: idSchema.nullable().default(null),
+  managed: z.enum(managements).nullable().default(null),
+  /** From whatever drives it to the foot of the wall. */
+  distanceM: z.number().min(0).max(10_000).nullable().default(null),
   /** From the left: how many panels, how many rows are missing above them, and what lies between it and the one before. */
   columns: z
     .array(
@@ -68,6 +118,7 @@ export const wallSchema = z.strictObject({
   program: wallSetSchema.default(wallSetSchema.parse({})),
   profile: wallSetSchema.default(wallSetSchema.parse({})),
   player: wallSetSchema.default(wallSetSchema.parse({})),
+  playerOutput: playerOutputSchema.default(playerOutputSchema.parse({})),
   /** Where on a desktop the sender takes the picture from. */
   captured: z.strictObject({ x: pixels, y: pixels, width: pixels, height: pixels }).nullable().default(null),
   /** The first data channel of the player's output: a universe of 512, and a channel in it. */
@@ -91,3 +142,8 @@ export const wallSchema = z.strictObject({
   /** What is right was stored in the receivers, and outlives the power. */
   stored: z.boolean().default(false),
 });
+
+export type RealWall = Readonly<Omit<z.infer<typeof realWallSchema>, 'order' | 'cuts'>> & {
+  readonly order: readonly number[] | null;
+  readonly cuts: readonly { readonly output: number; readonly panels: number }[];
+};

@@ -150,6 +150,31 @@ export const dataSides = ['left', 'right'] as const;
 /** From where the parts of a wall are numbered. */
 export const viewpoints = ['front', 'back'] as const;
 
+export const wallCorners = ['top_left', 'top_right', 'bottom_left', 'bottom_right'] as const;
+
+/** What sends data into a wall: a device made for it, or a plain network card of a computer. */
+export const wallSenders = ['device', 'card'] as const;
+
+/** How a player's picture gets to a wall: as a picture into a processor, over the network into its receivers, or on data channels. */
+export const playerOutputs = ['picture', 'receivers', 'channels'] as const;
+
+/** Pictures that show what is wrong at a glance; each at the wall's exact size. */
+export const testPictures = [
+  'orientation',
+  'red',
+  'green',
+  'blue',
+  'calm',
+  'white',
+  'ramp',
+  'grid',
+  'panels',
+  'line',
+] as const;
+
+/** How a processor is managed: with monitor and keyboard at it, or from afar. */
+export const managements = ['local', 'remote'] as const;
+
 /** Rates of pictures and of time code (SMPTE ST 12-1, and ST 12-3 above 30); `df` is drop-frame. */
 export const rateKeys = [
   ...(['23.976', '24', '25', '29.97', '29.97df', '30'] as const),

@@ -10,6 +10,7 @@ import type {
   loginMethods,
   Row,
   settingKinds,
+  testPictures,
   TableName,
 } from '../schemas/index.ts';
 
@@ -24,6 +25,11 @@ type Usual<T extends TableName> = {
 };
 
 const nothingEntered = { width: null, height: null, scan: null, colours: null, dataFrom: null, chip: '' } as const;
+
+const noOutput = {
+  ...{ deviceId: null, kind: null, adapter: null, start: 'top_left' as const },
+  ...{ enabled: false, saved: false, restarted: false },
+} as const;
 
 const usual: { readonly [T in FlatTable]: Usual<T> } = {
   libraries: {},
@@ -114,6 +120,10 @@ const usual: { readonly [T in FlatTable]: Usual<T> } = {
   timeHops: { says: '', hears: '', input: '' },
   walls: {
     processorId: null,
+    sender: 'device',
+    card: null,
+    managed: null,
+    distanceM: null,
     surfaces: [],
     parts: [],
     numberedFrom: 'front',
@@ -127,6 +137,7 @@ const usual: { readonly [T in FlatTable]: Usual<T> } = {
     program: nothingEntered,
     profile: nothingEntered,
     player: nothingEntered,
+    playerOutput: noOutput,
     captured: null,
     firstChannel: null,
     found: [],
@@ -203,6 +214,8 @@ export type CueStart = Cue['starts'];
 export type InputRule = Row<'inputRules'>;
 export type Clip = Row<'clips'>;
 export type Wall = Row<'walls'>;
+export type { RealWall } from '../schemas/index.ts';
+export type TestPicture = (typeof testPictures)[number];
 export type TimeHop = Row<'timeHops'>;
 export type TimeFormat = TimeHop['format'];
 export type OutputForm = Device['outputs'][number]['form'];

@@ -1,5 +1,6 @@
 import { expect, test } from 'vitest';
 import { applyChange, emptyShow, filledRow, type Content, type Show, type Wall } from '../show/index.ts';
+import { cablePlan, processorsOf } from './feeding.ts';
 import { findWalls } from './find-walls.ts';
 import { knownWalls, panelModels } from './known-wall.ts';
 import { layerLines } from './layers.ts';
@@ -11,6 +12,10 @@ import { panelOf, wallOf } from './wall.test-data.ts';
 
 const panel = panelOf();
 const one = panel.width * panel.height;
+
+const socketOf = (key: string, adapter: string | null) => ({
+  ...{ key, label: key, adapter, role: 'any' as const, connector: 'rj45' as const, rateMbps: null, direction: null },
+});
 
 function showOf(walls: readonly Wall[], carries = 100): Show {
   const type = (id: string, given: Partial<Content<'types'>>) => ({
@@ -27,12 +32,47 @@ function showOf(walls: readonly Wall[], carries = 100): Show {
     types: {
       tile: type('tile', { panel: { ...panel } }),
       old: type('old', { model: 'tile', version: '0.9', libraryId: 'gone', panel: { ...panel, scan: 2 } }),
-      box: type('box', { kind: 'led-processor', drivesWall: { outputs: 4, pixels: carries * one } }),
+      box: type('box', {
+        ...{ kind: 'led-processor', ways: [{ way: 'usb', note: '', alone: false }] },
+        drivesWall: { outputs: 4, pixels: carries * one, unitOutputs: null },
+      }),
+      trunks: type('trunks', {
+        kind: 'led-processor',
+        drivesWall: { outputs: 4, pixels: carries * one, unitOutputs: 1 },
+      }),
+      card: type('card', { kind: 'led-receiver', sockets: [socketOf('in', null)] }),
+      player: type('player', {
+        kind: 'computer',
+        adapters: [
+          { key: 'house', label: 'built in' },
+          { key: 'stage', label: 'USB adapter' },
+        ],
+        sockets: [socketOf('house', 'house'), socketOf('stage', 'stage')],
+      }),
     },
-    devices: { box: { ...filledRow('devices', box), rev: 1 } },
+    devices: Object.fromEntries(
+      ['box', 'trunks', 'card', 'player'].map((id) => [
+        id,
+        { ...filledRow('devices', { ...box, id, typeId: id, name: id }), rev: 1 },
+      ]),
+    ),
+    cables: {
+      out: {
+        ...filledRow('cables', {
+          ...{ id: 'out', fromDevice: 'player', fromSocket: 'stage', toDevice: 'card', toSocket: 'in' },
+          ...{ medium: 'copper', lengthM: 5 },
+        }),
+        rev: 1,
+      },
+    },
     walls: Object.fromEntries(walls.map((wall) => [wall.id, wall])),
   };
 }
+
+const plays: Wall['playerOutput'] = {
+  ...{ deviceId: 'player', kind: 'receivers' as const, adapter: 'stage', start: 'top_left' as const },
+  ...{ enabled: true, saved: true, restarted: true },
+};
 
 /** Everything about it is right. */
 function right(patch: Partial<Wall> = {}): Wall {
@@ -75,6 +115,17 @@ test('each mistake is told by its own words and nothing else, and every way out 
     ['wall_capture_differs', right({ captured: { x: 4, y: 0, width: 64, height: 32 } })],
     ['wall_loop_off', right({ loop: true })],
     ['wall_not_stored', right({ stored: false })],
+    ['wall_sender_is_card', right({ processorId: 'player' })],
+    ['wall_card_other', right({ processorId: 'player', sender: 'card' })],
+    ['wall_card_other', right({ processorId: 'player', sender: 'card', card: 'house' })],
+    ['wall_units_short', right({ processorId: 'trunks' })],
+    ['wall_managed_afar', right({ managed: 'remote' })],
+    ['wall_output_other', right({ playerOutput: { ...plays, adapter: 'house' } })],
+    ['wall_output_other', right({ playerOutput: { ...plays, adapter: null } })],
+    ['wall_output_off', right({ playerOutput: { ...plays, enabled: false } })],
+    ['wall_output_corner', right({ playerOutput: { ...plays, start: 'bottom_left' } })],
+    ['wall_output_due', right({ playerOutput: { ...plays, restarted: false } })],
+    ['', right({ playerOutput: plays, processorId: 'player', sender: 'card', card: 'stage' })],
   ];
   let mended = 0;
   for (const [code, wall, carries] of cases) {
@@ -139,4 +190,56 @@ test('the definition in force is that of the library that stands first; a wall i
   expect([known?.wall.columns.length, known?.panel.scan, known?.capacity?.outputs]).toEqual([3, 4, 4]);
   const gone = applyChange(made.show, planRemoveWall(made.show, known?.wall ?? right()) ?? expect.fail('none'));
   expect(gone.ok && gone.show.walls).toEqual({});
+});
+
+test('data cables run to the foot of the wall, and along it to the first panel; far away through units they are shorter', () => {
+  const wall = right({ distanceM: 120 });
+  const straight = cablePlan(wall, panel, { unitOutputs: null });
+  // panels of 0.5 by 0.4 m, four across and two down: each string begins at the foot of its left column
+  const along = [1.5 * 0.5 + 0.4, 0.5 * 0.5 + 0.4];
+  expect(straight.direct).toEqual(
+    along.map((metres, at) => ({ output: at + 1, metres: Math.ceil((120 + metres) * 1.1), medium: 'fibre' })),
+  );
+  const through = cablePlan(wall, panel, { unitOutputs: 2 });
+  expect([through.trunks, through.short.map(({ metres, medium }) => [metres, medium])]).toEqual([
+    [{ output: 1, metres: 132, medium: 'fibre' }],
+    along.map((metres) => [Math.ceil(metres * 1.1), 'copper']),
+  ]);
+  expect([through.throughMetres < straight.directMetres, straight.throughMetres]).toEqual([true, 0]);
+  // what comes back from the last panel takes a cable as well
+  expect(cablePlan(right({ distanceM: 10, loop: true }), panel, { unitOutputs: null }).direct.length).toBe(4);
+});
+
+test('processors are managed there while they are few or have no network, and from afar once there are more', () => {
+  const show = showOf([]);
+  const told = processorsOf(show).map(({ device, by, advice, why }) => [device.id, by, advice, why]);
+  expect(told).toEqual([
+    ['box', 'usb', 'local', 'no_network'],
+    ['trunks', 'itself', 'local', 'no_network'],
+  ]);
+  const [type, device, wired] = [show.types['box'], show.devices['box'], show.types['player']];
+  if (!type || !device || !wired) throw new Error('no box');
+  const known: Show = {
+    ...show,
+    types: { ...show.types, box: { ...type, adapters: wired.adapters.slice(0, 1) } },
+    devices: Object.fromEntries(['a', 'b', 'c'].map((id) => [id, { ...device, id, name: id }])),
+    interfaces: Object.fromEntries(
+      ['a', 'b', 'c'].map((id) => [
+        id,
+        { ...filledRow('interfaces', { id, deviceId: id, adapter: 'house', mac: null }), rev: 1 },
+      ]),
+    ),
+  };
+  expect(processorsOf(known).map(({ by, why }) => [by, why])).toEqual(Array(3).fill(['both', 'no_address']));
+  const address = (id: string) =>
+    filledRow('addresses', {
+      ...{ id, interfaceId: id, networkId: 'n', ip: '10.0.0.5', prefix: null, gateway: null, held: false },
+    });
+  const reached = {
+    ...known,
+    addresses: Object.fromEntries(['a', 'b', 'c'].map((id) => [id, { ...address(id), rev: 1 }])),
+  };
+  expect(processorsOf(reached).map(({ ips, advice, why }) => [ips, advice, why])).toEqual(
+    Array(3).fill([['10.0.0.5'], 'remote', 'many']),
+  );
 });

@@ -1,8 +1,22 @@
 export { downOf, growth, placesOf, scans, wallSize } from './size.ts';
-export { causesOf } from './causes.ts';
+export { causesOf, mendOf, planMend, smaller } from './causes.ts';
+export {
+  asEntered,
+  builtAs,
+  enteredState,
+  hung,
+  realState,
+  realWalls,
+  runningState,
+  wrongCount,
+  wrongsOf,
+} from './real.ts';
+export { cablePlan, cardsToReceivers, playerReaches, processorsOf } from './feeding.ts';
+export { forecastLook, pictureLook, readOff, senderOf, told, tracePicture, traceTests } from './looking.ts';
 export {
   equalParts,
   fewestParts,
+  inPlace,
   isIn,
   mirrored,
   panelsIn,
@@ -24,13 +38,15 @@ export {
   truthOf,
 } from './settings.ts';
 export { cheapestStrings, leastCable, triedWhole } from './cheapest-strings.ts';
-export { apart, cableOf, drawnOn, corners, patterns, snake, stringCounts } from './strings.ts';
+export { apart, cableOf, drawnOn, patterns, snake, stringCounts } from './strings.ts';
 export {
   colourMap,
   dark,
+  emptyPicture,
+  coloured,
   enteredModule,
-  enteredState,
   isAsSent,
+  knownWays,
   moduleMap,
   moduleSize,
   receiversOf,
@@ -38,8 +54,8 @@ export {
   sourceMap,
   wallState,
 } from './pixels.ts';
-export { testPicture, testPictures } from './test-pictures.ts';
-export { answersTo, contradicting, left, nextTest, told, traceOf, traceTests } from './trace.ts';
+export { testPicture } from './test-pictures.ts';
+export { answersTo, bitsOf, contradicting, guessesOf, left, nextTest, wordsFor } from './trace.ts';
 export { capacityOf, knownWall, knownWalls, panelModels } from './known-wall.ts';
 export { findWalls, wallRules, wallWords } from './find-walls.ts';
 export { layerLines, wallLayers } from './layers.ts';
@@ -56,6 +72,8 @@ export type { Capacity } from './share.ts';
 export type { CaptureFit, ChannelPlace, Compared, ComparedField, WallSet } from './settings.ts';
 export type { Corner, DrawnString, Feed, Path, Pattern, StringCount } from './strings.ts';
 export type { StringPlan } from './cheapest-strings.ts';
-export type { Module, Picture, Receiver, Rect, WallState } from './pixels.ts';
-export type { TestPicture } from './test-pictures.ts';
-export type { Answered, Guess, Traced, TraceTest, Tracing } from './trace.ts';
+export type { Module, Picture, Receiver, Rect, Size, WallState } from './pixels.ts';
+export type { Answered, Guess } from './trace.ts';
+export type { Look, TraceTest } from './looking.ts';
+export type { Running, Sender, Wrong } from './real.ts';
+export type { CablePlan, DataRun, ManagedProcessor } from './feeding.ts';

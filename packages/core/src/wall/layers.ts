@@ -25,6 +25,12 @@ const layerOf: Readonly<Record<string, WallLayer>> = {
     wall_string_differs: 'wiring',
     wall_loop_off: 'wiring',
   },
+  ...{
+    wall_sender_is_card: 'wiring',
+    wall_card_other: 'wiring',
+    wall_units_short: 'wiring',
+    wall_managed_afar: 'wiring',
+  },
   ...{ wall_count_short: 'receivers', wall_count_long: 'receivers', wall_panel_errors: 'receivers' },
   ...{
     wall_versions_differ: 'receivers',
@@ -32,7 +38,13 @@ const layerOf: Readonly<Record<string, WallLayer>> = {
     wall_order_behind: 'program',
     wall_not_stored: 'stored',
   },
-  ...{ wall_player_differs: 'player', wall_channels_meet: 'player', wall_capture_differs: 'content' },
+  ...{
+    wall_player_differs: 'player',
+    wall_channels_meet: 'player',
+    wall_output_other: 'player',
+    wall_output_off: 'player',
+  },
+  ...{ wall_output_corner: 'player', wall_output_due: 'player', wall_capture_differs: 'content' },
 };
 
 /** Each layer with what is wrong in it; after the first that fails the others wait. */

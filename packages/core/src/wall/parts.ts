@@ -75,6 +75,9 @@ export const isIn = ({ x, y, width, height }: Part, [column, row]: Place): boole
 
 export const panelsIn = (wall: Shape, part: Part): Place[] => placesOf(wall).filter((place) => isIn(part, place));
 
+/** Parts as somebody in front reads them: row by row from the left. */
+export const inPlace = (parts: readonly Part[]): Part[] => parts.toSorted((a, b) => a.y - b.y || a.x - b.x);
+
 /** The same parts as somebody behind the wall counts them: the last from the left is the first (need 10.8, C74). */
 export function mirrored(parts: readonly Part[]): Part[] {
   const byX = parts.toSorted((a, b) => a.x - b.x);
@@ -82,12 +85,14 @@ export function mirrored(parts: readonly Part[]): Part[] {
   return byX.map((part, at) => ({ ...part, output: outputs[at] ?? part.output }));
 }
 
-/** The parts numbered the other way round, and the strings with them: what hangs stays where it hangs. */
-export function renumbered(wall: Pick<Wall, 'parts' | 'strings'>): Pick<Wall, 'parts' | 'strings'> {
-  const parts = mirrored(wall.parts);
+/** The parts with other outputs, and the strings with them: what hangs stays where it hangs. */
+export function renumbered(
+  wall: Pick<Wall, 'parts' | 'strings'>,
+  parts: Part[],
+): { parts: Part[]; strings: Wall['strings'] } {
   const strings = wall.strings.map(({ output, path }) => {
     const before = wall.parts.find((part) => part.output === output);
-    return { output: parts.find((part) => part.x === before?.x)?.output ?? output, path };
+    return { output: parts.find((part) => part.x === before?.x && part.y === before.y)?.output ?? output, path };
   });
   return { parts, strings: strings.sort((a, b) => a.output - b.output) };
 }

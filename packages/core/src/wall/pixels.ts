@@ -1,5 +1,5 @@
 import type { Wall } from '../show/index.ts';
-import { mirrored, panelsIn, type Part } from './parts.ts';
+import { panelsIn, type Part } from './parts.ts';
 import { emptyPlaces, wallSize, type Panel, type Place } from './size.ts';
 
 /** Red, green, blue and 255 of each pixel, row by row from the top left: as a canvas has them. */
@@ -12,11 +12,13 @@ export interface Picture {
 /** How the rows and colours of a module are addressed: as it is built, or as somebody entered it. */
 export type Module = Pick<Panel, 'scan' | 'colours' | 'dataFrom'>;
 
-export interface Rect {
-  readonly x: number;
-  readonly y: number;
+export interface Size {
   readonly width: number;
   readonly height: number;
+}
+export interface Rect extends Size {
+  readonly x: number;
+  readonly y: number;
 }
 
 /** One receiver: the pixels of the wall that hang on it, and the part of the picture that it was told to show. */
@@ -30,12 +32,7 @@ export interface Receiver {
 export const dark = -1;
 
 /** Size of one module of a panel. */
-export const moduleSize = ({
-  width,
-  height,
-  across,
-  down,
-}: Panel): { readonly width: number; readonly height: number } => ({
+export const moduleSize = ({ width, height, across, down }: Panel): Size => ({
   width: width / across,
   height: height / down,
 });
@@ -59,11 +56,7 @@ export function receiversOf(panel: Panel, hangs: readonly Part[], told: readonly
  * as another. Rows that are lit together share an address: at 1/s these are the rows s apart. A line of data holds the
  * rows of one address after the other, each from the side at which it comes in.
  */
-export function moduleMap(
-  size: { readonly width: number; readonly height: number },
-  built: Module,
-  entered: Module,
-): Int32Array {
+export function moduleMap(size: Size, built: Module, entered: Module): Int32Array {
   const { width, height } = size;
   const map = new Int32Array(width * height).fill(dark);
   const [groups, believed] = [height / built.scan, height / entered.scan];
@@ -86,10 +79,7 @@ export function moduleMap(
 }
 
 /** The pixels of a module in the order in which its line of data has them. */
-function lineOf(
-  { width, height }: { readonly width: number; readonly height: number },
-  { scan, dataFrom }: Module,
-): number[] {
+function lineOf({ width, height }: Size, { scan, dataFrom }: Module): number[] {
   const line: number[] = [];
   for (let address = 0; address < scan; address += 1)
     for (let y = address; y < height; y += scan)
@@ -104,11 +94,15 @@ export interface WallState {
   readonly receivers: readonly Receiver[];
   readonly entered: Module;
   /** The size that the sender was told: it stretches what comes to that, and what is beyond the wall is lost. */
-  readonly believed: { readonly width: number; readonly height: number };
+  readonly believed: Size;
   /** Panels that nothing gets to. */
   readonly silent: readonly Place[];
   /** Places of the rectangle in which no panel hangs. */
   readonly empty: readonly Place[];
+  /** Whoever sends begins at another corner than the top left one. */
+  readonly turned: { readonly across: boolean; readonly down: boolean };
+  /** Nothing of what is sent gets to the receivers. */
+  readonly isCutOff: boolean;
 }
 
 /** The wall as it is planned and set right, or with something else entered. */
@@ -116,36 +110,29 @@ export function wallState(
   wall: Wall,
   panel: Panel,
   {
+    hangs = wall.parts,
     told = wall.parts,
     entered = panel,
     believed,
     silent = [],
+    turned = { across: false, down: false },
+    isCutOff = false,
   }: {
+    readonly hangs?: readonly Part[];
     readonly told?: readonly Part[];
-    readonly entered?: Module;
-    readonly believed?: WallState['believed'];
-    readonly silent?: readonly Place[];
-  } = {},
+  } & Partial<Pick<WallState, 'entered' | 'believed' | 'silent' | 'turned' | 'isCutOff'>> = {},
 ): WallState {
   const { width, height } = wallSize(wall, panel);
-  const receivers = receiversOf(panel, wall.parts, told).filter(({ output }) =>
-    wall.parts.some((part) => part.output === output && panelsIn(wall, part).length > 0),
+  const receivers = receiversOf(
+    panel,
+    hangs.filter((part) => panelsIn(wall, part).length > 0),
+    told,
   );
-  const empty = emptyPlaces(wall);
-  return { width, height, panel, receivers, entered, silent, empty, believed: believed ?? { width, height } };
-}
-
-/** The wall with what stands in the set-up program, as far as somebody wrote it down, and with strings that end too early. */
-export function enteredState(wall: Wall, panel: Panel): WallState {
-  const { program, numberedFrom, parts, strings, found } = wall;
-  const { width, height } = wallSize(wall, panel);
-  const counts = new Map(found.map(({ output, panels }) => [output, panels]));
-  return wallState(wall, panel, {
-    entered: enteredModule(wall, panel),
-    told: numberedFrom === 'back' ? mirrored(parts) : parts,
-    believed: { width: program.width ?? width, height: program.height ?? height },
-    silent: strings.flatMap(({ output, path }) => path.slice(counts.get(output) ?? path.length)),
-  });
+  const size = { width, height };
+  return {
+    ...{ ...size, panel, receivers, entered, silent, empty: emptyPlaces(wall) },
+    ...{ believed: believed ?? size, turned, isCutOff },
+  };
 }
 
 /** How the modules were entered; what nobody wrote down is taken to be right. */
@@ -157,46 +144,103 @@ export const enteredModule = ({ program }: Pick<Wall, 'program'>, panel: Panel):
 
 /** Does every pixel of the wall show what is sent for it? */
 export function isAsSent(state: WallState): boolean {
-  const { width, height, panel, entered, believed, silent, receivers } = state;
+  const { width, height, panel, entered, believed, silent, receivers, turned, isCutOff } = state;
   const isRight =
     panel.scan === entered.scan && panel.colours === entered.colours && panel.dataFrom === entered.dataFrom;
   const isWhole = believed.width === width && believed.height === height && silent.length === 0;
+  if (isCutOff || turned.across || turned.down) return false;
   return isRight && isWhole && receivers.every(({ hangs, shows }) => hangs.x === shows.x && hangs.y === shows.y);
 }
 
-/** From which pixel of a picture of such a size each pixel of the wall takes its light; `dark` where from none. */
+/**
+ * From which pixel of a picture of such a size each pixel of the wall takes its light, row by row; `dark` where from
+ * none. Of the whole wall, or of a part of it.
+ */
 export function sourceMap(
-  { width, height, panel, receivers, entered, believed, silent, empty }: WallState,
-  sent: { readonly width: number; readonly height: number },
+  state: WallState,
+  sent: Size,
+  within: Rect = { x: 0, y: 0, ...sizeOf(state) },
+  ways: Ways = knownWays(),
 ): Int32Array {
-  const map = new Int32Array(width * height).fill(dark);
+  const { panel, receivers, entered, believed, silent, empty, turned, isCutOff } = state;
+  const map = new Int32Array(within.width * within.height).fill(dark);
+  if (isCutOff) return map;
   const size = moduleSize(panel);
-  const inModule = moduleMap(size, panel, entered);
-  const across = stretched(believed.width, sent.width);
-  const down = stretched(believed.height, sent.height);
-  for (const { hangs, shows } of receivers)
+  const inModule = ways.inModule(size, panel, entered);
+  const across = ways.along(believed.width, sent.width, turned.across);
+  const down = ways.along(believed.height, sent.height, turned.down);
+  for (const { hangs, shows } of receivers) {
     // a part may be drawn beyond the wall: nothing hangs there
-    for (let y = 0; y < Math.min(hangs.height, height - hangs.y); y += 1) {
-      const [topOf, inY] = [Math.floor(y / size.height) * size.height, y % size.height];
-      for (let x = 0; x < Math.min(hangs.width, width - hangs.x); x += 1) {
-        const from = inModule[inY * size.width + (x % size.width)] ?? dark;
+    const seen = overlap(hangs, overlap(within, { x: 0, y: 0, ...sizeOf(state) }));
+    for (let wy = seen.y; wy < seen.y + seen.height; wy += 1) {
+      const y = wy - hangs.y;
+      const inY = y % size.height;
+      const topOf = y - inY;
+      const row = (wy - within.y) * within.width - within.x;
+      for (let wx = seen.x; wx < seen.x + seen.width; wx += 1) {
+        const x = wx - hangs.x;
+        const inX = x % size.width;
+        const from = inModule[inY * size.width + inX] ?? dark;
         if (from === dark) continue;
-        const px = Math.floor(x / size.width) * size.width + (from % size.width);
-        const py = topOf + Math.floor(from / size.width);
+        const fromY = Math.trunc(from / size.width);
+        const px = x - inX + from - fromY * size.width;
+        const py = topOf + fromY;
         if (px >= shows.width || py >= shows.height) continue;
         const [sx, sy] = [across[shows.x + px], down[shows.y + py]];
-        if (sx !== undefined && sy !== undefined) map[(hangs.y + y) * width + hangs.x + x] = sy * sent.width + sx;
+        if (sx !== undefined && sy !== undefined) map[row + wx] = sy * sent.width + sx;
       }
     }
-  for (const [column, row] of [...silent, ...empty])
-    for (let y = row * panel.height; y < (row + 1) * panel.height; y += 1)
-      map.fill(dark, y * width + column * panel.width, y * width + (column + 1) * panel.width);
+  }
+  for (const [column, row] of [...silent, ...empty]) {
+    const off = overlap(within, {
+      ...{ x: column * panel.width, y: row * panel.height, width: panel.width, height: panel.height },
+    });
+    for (let y = off.y - within.y; y < off.y - within.y + off.height; y += 1)
+      map.fill(dark, y * within.width + off.x - within.x, y * within.width + off.x - within.x + off.width);
+  }
   return map;
 }
 
+/** Parts of the way that many walls have in common, for whoever looks at small pieces of many of them. */
+export interface Ways {
+  readonly inModule: typeof moduleMap;
+  readonly along: typeof stretched;
+}
+
+export function knownWays(): Ways {
+  const modules = new Map<string, Int32Array>();
+  const lines = new Map<string, Int32Array>();
+  const kept = <Item>(of: Map<string, Item>, key: string, make: () => Item): Item => {
+    const item = of.get(key) ?? make();
+    of.set(key, item);
+    return item;
+  };
+  return {
+    inModule: (size, built, entered) =>
+      kept(
+        modules,
+        `${built.scan} ${built.dataFrom} ${entered.scan} ${entered.dataFrom} ${size.width} ${size.height}`,
+        () => moduleMap(size, built, entered),
+      ),
+    along: (believed, sent, isTurned) =>
+      kept(lines, `${believed} ${sent} ${isTurned}`, () => stretched(believed, sent, isTurned)),
+  };
+}
+
+const sizeOf = ({ width, height }: Size): Size => ({ width, height });
+
+function overlap(a: Rect, b: Rect): Rect {
+  const [x, y] = [Math.max(a.x, b.x), Math.max(a.y, b.y)];
+  const width = Math.max(0, Math.min(a.x + a.width, b.x + b.width) - x);
+  return { x, y, width, height: Math.max(0, Math.min(a.y + a.height, b.y + b.height) - y) };
+}
+
 /** From which pixel of what is sent each pixel of a stretched line comes. */
-const stretched = (believed: number, sent: number): Int32Array =>
-  Int32Array.from({ length: believed }, (_, at) => Math.floor((at * sent) / believed));
+const stretched = (believed: number, sent: number, isTurned: boolean): Int32Array =>
+  Int32Array.from({ length: believed }, (_, at) => {
+    const from = Math.floor((at * sent) / believed);
+    return isTurned ? sent - 1 - from : from;
+  });
 
 /** Which byte of a pixel each colour of light shows: the first on the line drives whatever is built first. */
 export function colourMap(
@@ -214,12 +258,31 @@ export const black = 0xff00_0000;
 export const wordsOf = ({ data, width, height }: Picture): Uint32Array =>
   new Uint32Array(data.buffer, data.byteOffset, width * height);
 
-/** What the audience sees of a picture that is sent. */
-export function seen(state: WallState, sent: Picture, map: Int32Array = sourceMap(state, sent)): Picture {
-  const { width, height, panel, entered } = state;
+/** What becomes of a colour on its way through panels whose order of colours was entered otherwise. */
+export function coloured({ panel, entered }: Pick<WallState, 'panel' | 'entered'>): (word: number) => number {
+  if (panel.colours === entered.colours) return (word) => word;
+  const [red, green, blue] = colourMap(panel.colours, entered.colours).map((byte) => byte * 8) as [
+    number,
+    number,
+    number,
+  ];
+  return (word) =>
+    (((word >>> red) & 255) | (((word >>> green) & 255) << 8) | (((word >>> blue) & 255) << 16) | black) >>> 0;
+}
+
+/**
+ * What the audience sees of a picture that is sent. `into`: a picture of the wall's size that may be painted over, for
+ * whoever paints many of them.
+ */
+export function seen(
+  state: WallState,
+  sent: Picture,
+  map: Int32Array = sourceMap(state, sent),
+  into: Picture = emptyPicture(state),
+): Picture {
+  const { panel, entered } = state;
   const [red, green, blue] = colourMap(panel.colours, entered.colours).map((byte) => byte * 8);
-  const data = new Uint8Array(width * height * 4);
-  const [from, to] = [wordsOf(sent), new Uint32Array(data.buffer)];
+  const [from, to] = [wordsOf(sent), wordsOf(into)];
   // up to nine million times for a picture: two plain loops
   if (panel.colours === entered.colours)
     for (let at = 0; at < to.length; at += 1) {
@@ -237,5 +300,11 @@ export function seen(state: WallState, sent: Picture, map: Int32Array = sourceMa
           black) >>>
         0;
     }
-  return { width, height, data };
+  return into;
 }
+
+export const emptyPicture = ({ width, height }: Size): Picture => ({
+  width,
+  height,
+  data: new Uint8Array(width * height * 4),
+});

@@ -1,17 +1,16 @@
-import type { Wall } from '../show/index.ts';
+import { wallCorners, type Wall } from '../show/index.ts';
 import type { Place } from './size.ts';
 
 /** The way of the data through panels, from the first on. */
 export type Path = readonly Place[];
 
-export const corners = ['top_left', 'top_right', 'bottom_left', 'bottom_right'] as const;
-export type Corner = (typeof corners)[number];
+export type Corner = (typeof wallCorners)[number];
 export interface Pattern {
   readonly by: 'rows' | 'columns';
   readonly from: Corner;
 }
 export const patterns: readonly Pattern[] = (['columns', 'rows'] as const).flatMap((by) =>
-  corners.map((from) => ({ by, from })),
+  wallCorners.map((from) => ({ by, from })),
 );
 
 /** Where cables come from: a place beside or behind the wall, in panels, as places are. */

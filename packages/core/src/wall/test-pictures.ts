@@ -1,21 +1,6 @@
-import type { Wall } from '../show/index.ts';
-import { black, type Picture } from './pixels.ts';
+import type { TestPicture, Wall } from '../show/index.ts';
+import { black, emptyPicture, wordsOf, type Picture } from './pixels.ts';
 import { placesOf, wallSize, type Panel } from './size.ts';
-
-/** Pictures that show what is wrong at a glance; each at the wall's exact size. */
-export const testPictures = [
-  'orientation',
-  'red',
-  'green',
-  'blue',
-  'calm',
-  'white',
-  'ramp',
-  'grid',
-  'panels',
-  'line',
-] as const;
-export type TestPicture = (typeof testPictures)[number];
 
 type Colour = readonly [red: number, green: number, blue: number];
 const fills: Partial<Record<TestPicture, Colour>> = {
@@ -38,10 +23,9 @@ class Canvas implements Picture {
   readonly data: Uint8Array;
   private readonly words: Uint32Array;
 
-  constructor(width: number, height: number, colour: Colour = [0, 0, 0]) {
-    [this.width, this.height] = [width, height];
-    this.data = new Uint8Array(width * height * 4);
-    this.words = new Uint32Array(this.data.buffer).fill(wordOf(colour));
+  constructor({ width, height, data }: Picture, colour: Colour) {
+    [this.width, this.height, this.data] = [width, height, data];
+    this.words = wordsOf(this).fill(wordOf(colour));
   }
 
   rect(
@@ -69,12 +53,18 @@ class Canvas implements Picture {
   }
 }
 
-/** One of the pictures; `tick` moves the line, a pixel each. */
-export function testPicture(kind: TestPicture, wall: Wall, panel: Panel, tick = 0): Picture {
-  const { width, height } = wallSize(wall, panel);
+/** One of the pictures; `tick` moves the line, a pixel each. `into`: a picture of the wall's size that may be painted over. */
+export function testPicture(
+  kind: TestPicture,
+  wall: Wall,
+  panel: Panel,
+  tick = 0,
+  into: Picture = emptyPicture(wallSize(wall, panel)),
+): Picture {
+  const { width, height } = into;
   const fill = fills[kind];
-  if (fill) return new Canvas(width, height, fill);
-  const canvas = new Canvas(width, height, [6, 14, 24]);
+  if (fill) return new Canvas(into, fill);
+  const canvas = new Canvas(into, [6, 14, 24]);
   if (kind === 'orientation') orientation(canvas);
   else if (kind === 'ramp')
     for (let x = 0; x < width; x += 1) {

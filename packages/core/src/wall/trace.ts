@@ -1,140 +1,90 @@
-import { colourOrders, dataSides, groupBy, memo } from '../show/index.ts';
-import { mirrored, type Part } from './parts.ts';
-import { colourMap, dark, moduleMap, moduleSize, type Module } from './pixels.ts';
-import { scans, type Panel } from './size.ts';
+import { groupBy, memo, type RealWall } from '../show/index.ts';
+import { forecastLook, readOff, senderOf, traceTests, type TraceTest } from './looking.ts';
+import type { KnownWall } from './known-wall.ts';
+import { knownWays } from './pixels.ts';
+import { realState, realWalls, type Sender } from './real.ts';
 
-/** What may be true of a wall: how its modules are built, and in which order its receivers hang. */
-export interface Guess {
-  readonly scan: number;
-  readonly colours: Module['colours'];
-  readonly dataFrom: Module['dataFrom'];
-  /** Parts are numbered as somebody counted them from behind. */
-  readonly fromBehind: boolean;
-}
-
-export const traceTests = ['red_then_green', 'top_row', 'second_row', 'left_point', 'first_receiver'] as const;
-export type TraceTest = (typeof traceTests)[number];
-
+/** What somebody said of a test, word by word. */
 export interface Answered {
   readonly test: TraceTest;
-  readonly answer: string;
+  readonly answer: readonly string[];
 }
 
-export interface Traced {
-  readonly panel: Panel;
-  readonly parts: readonly Part[];
-  /** What is entered while somebody looks. */
-  readonly entered: Module;
+/** What may be true, and what somebody in front of the wall would answer to each test then. */
+export interface Guess {
+  readonly real: RealWall;
+  /** Walls that no test tells from it: what hides behind another fault shows once that one is mended. */
+  readonly hidden: readonly RealWall[];
+  readonly answers: Readonly<Record<TraceTest, readonly string[]>>;
 }
 
-/** Every guess with what somebody in front of the wall would answer to each test if it were true. */
-export interface Tracing {
-  readonly guesses: readonly Guess[];
-  readonly answerOf: (test: TraceTest, guess: Guess) => string;
-}
+const keyOf = (answer: readonly string[]): string => answer.join('|');
 
-/**
- * Everything that the model has for a panel: scans that divide its module, orders of colours, sides, orders of
- * receivers. One row at a time and all rows at once put the rows in the same order: nobody can tell them apart, and
- * nobody has to.
- */
-export function traceOf(traced: Traced): Tracing {
-  const { panel, parts, entered } = traced;
-  const { height } = moduleSize(panel);
-  const possible = scans.filter((scan) => scan > 1 && height % scan === 0);
-  const orders = parts.length > 1 ? [false, true] : [false];
-  const guesses = possible.flatMap((scan) =>
-    colourOrders.flatMap((colours) =>
-      dataSides.flatMap((dataFrom) => orders.map((fromBehind): Guess => ({ scan, colours, dataFrom, fromBehind }))),
-    ),
+const bySender = (sender: Sender): TraceTest[] => traceTests.filter((test) => senderOf(test) === sender);
+
+/** The wall as it is entered, and with one and two things otherwise, as far as tests tell them apart. */
+export function guessesOf(own: Pick<KnownWall, 'wall' | 'panel'>): Guess[] {
+  const { wall, panel } = own;
+  const ways = knownWays();
+  const looks = memo((test) => forecastLook(test as TraceTest, own, ways));
+  const answersOf = (real: RealWall, sender: Sender) => {
+    const state = realState(wall, panel, real, sender);
+    const said = bySender(sender).map((test) => [test, readOff(test, own, state, looks(test)(state))] as const);
+    return Object.fromEntries(said) as Partial<Guess['answers']>;
+  };
+  // what the player does is seen only while it sends
+  const generated = memo((key) => answersOf(JSON.parse(key) as RealWall, 'processor'));
+  const all = realWalls(wall, panel).map((real) => ({
+    real,
+    answers: {
+      ...generated(JSON.stringify({ ...real, start: null, reaches: null })),
+      ...answersOf(real, 'player'),
+    } as Guess['answers'],
+  }));
+  const alike = groupBy(all, ({ answers }) => traceTests.map((test) => keyOf(answers[test])).join(' '));
+  return [...alike.values()].flatMap(([first, ...others]) =>
+    first ? [{ ...first, hidden: others.map(({ real }) => real) }] : [],
   );
-  const mapOf = memo((key) => {
-    const [scan, dataFrom] = key.split(' ');
-    return moduleMap(
-      moduleSize(panel),
-      { ...entered, scan: Number(scan), dataFrom: dataFrom as Guess['dataFrom'] },
-      entered,
-    );
-  });
-  const rowsOf = memo((key) => {
-    const [test = '', ...module] = key.split(' ');
-    return modulesAnswer(test, mapOf(module.join(' ')), moduleSize(panel));
-  });
-  const answerOf = (test: TraceTest, { scan, colours, dataFrom, fromBehind }: Guess): string => {
-    if (test === 'red_then_green') return coloursSeen(colours, entered.colours);
-    return test === 'first_receiver' ? placeOfFirst(parts, fromBehind) : rowsOf(`${test} ${scan} ${dataFrom}`);
-  };
-  return { guesses, answerOf };
-}
-
-/** Red is sent, and then green: which light is that? */
-function coloursSeen(built: Guess['colours'], entered: Guess['colours']): string {
-  const bytes = colourMap(built, entered);
-  const lights = ['red', 'green', 'blue'];
-  return [0, 1].map((sent) => lights[bytes.indexOf(sent)]).join(', then ');
-}
-
-function placeOfFirst(parts: readonly Part[], fromBehind: boolean): string {
-  const order = (fromBehind ? mirrored(parts) : parts).toSorted((a, b) => a.x - b.x);
-  const first = Math.min(...parts.map(({ output }) => output));
-  return `place ${order.findIndex(({ output }) => output === first) + 1}`;
-}
-
-/** Which rows of a module are lit, and where a point is, when a row or a point is sent. */
-function modulesAnswer(
-  test: string,
-  map: Int32Array,
-  { width, height }: { readonly width: number; readonly height: number },
-): string {
-  const isSent = (from: number): boolean => {
-    if (from === dark) return false;
-    const [x, y] = [from % width, Math.floor(from / width)];
-    return test === 'top_row' ? y === 0 : test === 'second_row' ? y === 1 : x === 0 && y === height - 2;
-  };
-  const lit = [...map.keys()].filter((at) => isSent(map[at] ?? dark));
-  const rows = [...new Set(lit.map((at) => Math.floor(at / width)))];
-  if (rows.length === 0) return 'nothing';
-  const first = Math.min(...rows) + 1;
-  if (test !== 'left_point') return `row ${first}${rows.length > 1 ? ` and ${rows.length - 1} more` : ''}`;
-  return `${(lit[0] ?? 0) % width < width / 2 ? 'left' : 'right'}, row ${first}`;
 }
 
 /** Which guesses every answer leaves. */
-export const left = ({ guesses, answerOf }: Tracing, answers: readonly Answered[]): Guess[] =>
-  guesses.filter((guess) => answers.every(({ test, answer }) => answerOf(test, guess) === answer));
+export const left = (guesses: readonly Guess[], answers: readonly Answered[]): Guess[] =>
+  guesses.filter((guess) => answers.every(({ test, answer }) => keyOf(guess.answers[test]) === keyOf(answer)));
 
 /** How guesses fall apart by the answers to a test. */
-export const answersTo = ({ answerOf }: Tracing, test: TraceTest, guesses: readonly Guess[]): Map<string, Guess[]> =>
-  groupBy(guesses, (guess) => answerOf(test, guess));
+export const answersTo = (test: TraceTest, guesses: readonly Guess[]): Map<string, Guess[]> =>
+  groupBy(guesses, ({ answers }) => keyOf(answers[test]));
+
+/** The words that may be said in each place of an answer to a test. */
+export function wordsFor(guesses: readonly Guess[], test: TraceTest): string[][] {
+  const answers = guesses.map((guess) => guess.answers[test]);
+  return (answers[0] ?? []).map((_, place) => [...new Set(answers.map((answer) => answer[place] ?? ''))]);
+}
 
 /** The test that leaves the fewest guesses on average; undefined where none tells anything more. */
-export function nextTest(
-  tracing: Tracing,
-  guesses: readonly Guess[],
-  asked: readonly TraceTest[] = [],
-): TraceTest | undefined {
+export function nextTest(guesses: readonly Guess[], asked: readonly TraceTest[] = []): TraceTest | undefined {
   let best: { readonly test: TraceTest; readonly bits: number } | undefined;
   for (const test of traceTests) {
     if (asked.includes(test)) continue;
-    const bits = told([...answersTo(tracing, test, guesses).values()].map(({ length }) => length));
+    const bits = bitsOf([...answersTo(test, guesses).values()].map(({ length }) => length));
     if (bits > 1e-9 && (!best || bits > best.bits + 1e-9)) best = { test, bits };
   }
   return best?.test;
 }
 
 /** How much an answer tells, in bits, where guesses are equally likely (Shannon 1948). */
-export function told(counts: readonly number[]): number {
+export function bitsOf(counts: readonly number[]): number {
   const whole = counts.reduce((sum, count) => sum + count, 0);
   return counts.reduce((sum, count) => sum - (count / whole) * Math.log2(count / whole), 0);
 }
 
 /** Answers of which one has to be wrong, since together they leave nothing: each that would leave something if it were taken back. */
-export function contradicting(tracing: Tracing, answers: readonly Answered[]): Answered[] {
-  if (answers.length === 0 || left(tracing, answers).length > 0) return [];
+export function contradicting(guesses: readonly Guess[], answers: readonly Answered[]): Answered[] {
+  if (answers.length === 0 || left(guesses, answers).length > 0) return [];
   const alone = answers.filter(
     (one) =>
       left(
-        tracing,
+        guesses,
         answers.filter((other) => other !== one),
       ).length > 0,
   );

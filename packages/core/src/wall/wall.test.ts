@@ -95,7 +95,7 @@ describe('parts of a wall', () => {
         (heights, carries) => {
           cases += 1;
           const wall = wallOf(heights, { rate: '60' });
-          const capacity = { outputs: 4, pixels: carries * panel.width * panel.height };
+          const capacity = { outputs: 4, pixels: carries * panel.width * panel.height, unitOutputs: null };
           const parts = fewestParts(wall, panel, capacity);
           // every way to cut the row of columns
           let fewest = Infinity;
@@ -154,12 +154,16 @@ test('one surface is declared unless somebody says where another begins; each ha
 
 describe('load', () => {
   test('more bits and more pictures take more of an output, and a loop takes two of them', () => {
-    const capacity = { outputs: 4, pixels: 1000 };
+    const capacity = { outputs: 4, pixels: 1000, unitOutputs: null };
     expect(shareOf(1000, { bits: 8, rate: '60' }, capacity)).toBe(1);
     expect(shareOf(1000, { bits: 10, rate: '60' }, capacity)).toBe(1.25);
     expect(shareOf(1000, { bits: 12, rate: '25' }, capacity)).toBeCloseTo(0.625, 9);
     const wall = wallOf([2, 2, 2], { rate: '60', loop: true });
-    const load = wallLoad({ ...wall, parts: equalParts(wall, 3) }, panelOf(), { outputs: 4, pixels: 64 });
+    const load = wallLoad({ ...wall, parts: equalParts(wall, 3) }, panelOf(), {
+      outputs: 4,
+      pixels: 64,
+      unitOutputs: null,
+    });
     expect(load.outputs.map(({ panels, share, back }) => [panels, share, back])).toEqual([
       [2, 2, 4],
       [2, 2, 5],

@@ -10,7 +10,13 @@ const picture = command({
   reply: { address: '/picture', args: ['{picture}'] },
 });
 
-const processor = (model: string, name: string, factoryIp: string, outputs: number) =>
+interface Outputs {
+  readonly sockets: number;
+  /** Each socket is a trunk to a distribution unit with so many outputs. */
+  readonly unitOutputs: number | null;
+}
+
+const processor = (model: string, name: string, factoryIp: string, { sockets, unitOutputs }: Outputs) =>
   makeType({
     model,
     name,
@@ -19,10 +25,9 @@ const processor = (model: string, name: string, factoryIp: string, outputs: numb
     sockets: [
       { ...lanSocket, label: 'management', role: 'management' },
       pictureIn('in-1', 'picture in', 'hdmi'),
-      ...Array.from({ length: outputs }, (_, at) => ({
-        key: `out-${at + 1}`,
-        label: `output ${at + 1}`,
-        adapter: null,
+      ...Array.from({ length: sockets }, (_, at) => ({
+        ...{ key: `out-${at + 1}`, label: `${unitOutputs === null ? 'output' : 'trunk'} ${at + 1}`, adapter: null },
+        ...(unitOutputs === null ? {} : { connector: 'sfp' as const }),
         role: 'led' as const,
       })),
     ],
@@ -35,14 +40,24 @@ const processor = (model: string, name: string, factoryIp: string, outputs: numb
     ],
     startsInSeconds: 40,
     // of a gigabit link at 8 bits and 60 pictures a second, what is left after everything around the pixels
-    drivesWall: { outputs, pixels: 530_000 },
+    drivesWall: { outputs: sockets * (unitOutputs ?? 1), pixels: 530_000, unitOutputs },
     matches: [{ model: 'wall-program', rule: 'equal' }],
     erases: ['the wall layout'],
     papers: ['tile data sheet'],
   });
 
-export const largeProcessor = processor('led-processor', 'LED processor', '10.61.40.50', 10);
-export const smallProcessor = processor('small-led-processor', 'Small LED processor', '10.88.0.52', 2);
+export const largeProcessor = processor('led-processor', 'LED processor', '10.61.40.50', {
+  sockets: 10,
+  unitOutputs: null,
+});
+export const smallProcessor = processor('small-led-processor', 'Small LED processor', '10.88.0.52', {
+  sockets: 2,
+  unitOutputs: null,
+});
+/** For large walls: distribution units stand beside them. */
+export const trunkProcessor = processor('trunk-led-processor', 'LED processor with trunks', '10.88.0.53', {
+  ...{ sockets: 4, unitOutputs: 10 },
+});
 
 export const distributionUnit = makeType({
   model: 'led-distribution',

@@ -22,7 +22,8 @@ const grades: Readonly<Record<findings.Grade, readonly string[]>> = {
     'time_cannot_give time_cannot_take time_name_differs time_rate_differs time_no_session time_merger_needed',
     'time_circle time_makes_nothing list_unknown channel_unknown',
     'wall_panel_unknown wall_undivided wall_panels_missed wall_panels_doubled wall_output_full wall_count_short',
-    'wall_program_differs wall_player_differs wall_order_behind wall_channels_meet',
+    'wall_program_differs wall_player_differs wall_order_behind wall_channels_meet wall_sender_is_card wall_card_other',
+    'wall_managed_afar wall_output_other wall_output_off wall_output_corner',
     'reply_no_way_back reply_other_reply_port reply_replies_elsewhere reply_reply_port_taken',
   ],
   risky: [
@@ -38,7 +39,7 @@ const grades: Readonly<Record<findings.Grade, readonly string[]>> = {
     'partner_versions gateways_short stations_share parts_moved platform_other_system platform_too_old seats_short too_many_sources',
     'input_kind_differs channel_doubled take_delay_short list_follows_selection action_beyond clip_unplayable',
     'time_input_shared time_who_leads time_station_outside',
-    'wall_outputs_short wall_string_differs wall_count_long wall_panel_errors wall_versions_differ wall_capture_differs wall_loop_off',
+    'wall_outputs_short wall_string_differs wall_count_long wall_panel_errors wall_versions_differ wall_capture_differs wall_loop_off wall_units_short wall_output_due',
     'too_many_controllers accessory_missing firmware_below chain_too_deep too_long_for_rate native_differs socket_other_vlan input_differs input_doubled',
   ],
   note: [

@@ -19,17 +19,48 @@ export function withWalls(show: Show, seed: number): Show {
   });
   const box = core.filledRow('types', {
     ...{ ...base, id: 'wall-box', model: 'wall-box', name: 'Wall box', kind: 'led-processor' },
-    drivesWall: dice.chance(0.9) ? { outputs: dice.pick([2, 4]), pixels: 256 * dice.pick([4, 12, 60]) } : null,
+    drivesWall: dice.chance(0.9)
+      ? {
+          ...{ outputs: dice.pick([2, 4]), pixels: 256 * dice.pick([4, 12, 60]) },
+          unitOutputs: dice.pick([null, 1, 4]),
+        }
+      : null,
+    ways: dice.pick([[], [{ way: 'usb' }]]),
   });
-  const unit = core.filledRow('devices', {
-    ...{ id: 'wall-box', typeId: 'wall-box', name: 'Wall box', unit: null, place: '', firmware: null, note: '' },
+  const socket = (key: string) => ({ key, label: `${key} socket`, adapter: key });
+  const player = core.filledRow('types', {
+    ...{ ...base, id: 'wall-player', model: 'wall-player', name: 'Wall player', kind: 'computer' },
+    adapters: [
+      { key: 'house', label: 'House' },
+      { key: 'stage', label: 'Stage' },
+    ],
+    sockets: [socket('house'), socket('stage')],
   });
+  const receiver = core.filledRow('types', {
+    ...{ ...base, id: 'wall-card', model: 'wall-card', name: 'Wall card', kind: 'led-receiver' },
+    sockets: [{ key: 'in', label: 'in', adapter: null, role: 'led' }],
+  });
+  const types = [tile, box, player, receiver];
+  const units = ['wall-box', 'wall-player', 'wall-card'].map((id) =>
+    core.filledRow('devices', { id, typeId: id, name: id, unit: null, place: '', firmware: null, note: '' }),
+  );
+  const cables = dice.chance(0.7)
+    ? [
+        core.filledRow('cables', {
+          ...{ id: 'wall-cable', fromDevice: 'wall-player', fromSocket: dice.pick(['house', 'stage']) },
+          ...{ toDevice: 'wall-card', toSocket: 'in', medium: 'copper', lengthM: 5 },
+        }),
+      ]
+    : [];
+  const withRev = <Item extends { readonly id: string }>(items: readonly Item[]) =>
+    Object.fromEntries(items.map((item) => [item.id, { ...item, rev: 1 }]));
   const rows = [1, 2].map((at) => wallRow(`wall-${at}`, dice));
   return {
     ...show,
-    types: { ...show.types, 'wall-tile': { ...tile, rev: 1 }, 'wall-box': { ...box, rev: 1 } },
-    devices: { ...show.devices, 'wall-box': { ...unit, rev: 1 } },
-    walls: Object.fromEntries(rows.map((row) => [row.id, { ...row, rev: 1 }])),
+    types: { ...show.types, ...withRev(types) },
+    devices: { ...show.devices, ...withRev(units) },
+    cables: { ...show.cables, ...withRev(cables) },
+    walls: withRev(rows),
   };
 }
 
@@ -56,7 +87,10 @@ function wallRow(id: string, dice: Dice): core.Content<'walls'> {
   });
   return core.contentWith('walls', {
     ...{ id, name: dice.pick(['Quay', 'Pier']), panel: dice.chance(0.9) ? 'wall-tile' : 'gone', columns, parts },
-    ...{ processorId: dice.pick([null, 'wall-box', 'nobody']), surfaces: dice.pick([[], [1]]) },
+    ...{
+      processorId: dice.pick([null, 'wall-box', 'wall-box', 'wall-box', 'wall-player', 'nobody']),
+      surfaces: dice.pick([[], [1]]),
+    },
     ...{
       numberedFrom: dice.pick(core.viewpoints),
       bits: dice.pick([8, 10, 12] as const),
@@ -80,6 +114,13 @@ function wallRow(id: string, dice: Dice): core.Content<'walls'> {
       { x: 0, y: 0, width: columns.length * 16, height: 48 },
       { x: 9, y: 0, width: 64, height: 64 },
     ]),
+    ...{ sender: dice.pick(core.wallSenders), card: dice.pick([null, 'house', 'stage']) },
+    ...{ managed: dice.pick([null, ...core.managements]), distanceM: dice.pick([null, 0, 20, 140]) },
+    playerOutput: {
+      ...{ deviceId: dice.pick([null, 'wall-player', 'nobody']), kind: dice.pick([null, ...core.playerOutputs]) },
+      ...{ adapter: dice.pick([null, 'house', 'stage']), start: dice.pick(core.wallCorners) },
+      ...{ enabled: dice.chance(0.5), saved: dice.chance(0.5), restarted: dice.chance(0.5) },
+    },
     firstChannel: dice.pick([null, { universe: 1 + dice.below(3), channel: 1 }]),
     found: parts
       .filter(() => dice.chance(0.7))

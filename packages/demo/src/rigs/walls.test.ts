@@ -1,5 +1,6 @@
 import { show as core, wall as walls, type Show } from '@deep-patch/core';
 import { expect, test } from 'vitest';
+import { demoShow } from '../index.ts';
 import { expectItGoesOn, numberFrom, randomRig, rotatingSeed, withWalls } from './index.test-data.ts';
 
 const seed = rotatingSeed();
@@ -26,6 +27,8 @@ test(`walls of ${rigs} random rigs are as the schema wants them, and vary every 
   expect([fields.length > 20, fields.filter((field) => (seen.get(field)?.size ?? 0) < 2)]).toEqual([true, []]);
 });
 
+const fed = ['wall_sender_is_card', 'wall_card_other', 'wall_managed_afar', 'wall_output_other', 'wall_output_off'];
+
 test('every way out that is offered for a wall mends what it is offered for', () => {
   const offered = new Map<string, number>();
   for (let at = 0; at < rigs; at += 1) {
@@ -38,8 +41,8 @@ test('every way out that is offered for a wall mends what it is offered for', ()
         offered.set(found.code, (offered.get(found.code) ?? 0) + 1);
       }
   }
-  for (const code of ['wall_panels_missed', 'wall_string_differs', 'wall_program_differs', 'wall_loop_off'])
-    expect([code, (offered.get(code) ?? 0) > 1]).toEqual([code, true]);
+  for (const code of ['wall_panels_missed', 'wall_string_differs', 'wall_program_differs', 'wall_loop_off', ...fed])
+    expect([code, (offered.get(code) ?? 0) > 0]).toEqual([code, true]);
 });
 
 test('whatever is entered, a wall is painted without a fault, and is as sent only where nothing is wrong', () => {
@@ -64,4 +67,32 @@ test('whatever is entered, a wall is painted without a fault, and is as sent onl
 test('the analysis that goes on after edits of walls is that of the whole show', { timeout: 120_000 }, () => {
   const { edits, kinds } = expectItGoesOn(rigAt, { seed, least: rigs * 4, rooms: ['wall'] });
   expect([edits >= rigs * 4, kinds.some((kind) => kind.startsWith('walls '))]).toEqual([true, true]);
+});
+
+test('on the wall of the demo every single and every pair of wrong settings is found, with at most one question too many', () => {
+  const [own] = walls.knownWalls(demoShow());
+  if (!own) throw new Error('the demo has no wall');
+  const guesses = walls.guessesOf(own);
+  const asked = guesses.map((truth) => {
+    const answers: walls.Answered[] = [];
+    for (;;) {
+      const still = walls.left(guesses, answers);
+      const test = walls.nextTest(
+        still,
+        answers.map((one) => one.test),
+      );
+      if (!test) {
+        expect(still).toEqual([truth]);
+        return answers.length;
+      }
+      answers.push({ test, answer: truth.answers[test] });
+    }
+  });
+  const bits = walls.traceTests.map((test) =>
+    walls.bitsOf([...walls.answersTo(test, guesses).values()].map(({ length }) => length)),
+  );
+  // no sequence of tests has fewer on average: each tells so many bits at most
+  const least = Math.log2(guesses.length) / Math.max(...bits);
+  const average = asked.reduce((sum, count) => sum + count, 0) / asked.length;
+  expect([guesses.length > 250, average <= least + 1]).toEqual([true, true]);
 });

@@ -232,17 +232,17 @@ export const statements: Readonly<Record<show.TableName, Statements>> = {
     remove: `delete from time_hop where show_id = $1 and id = any($2)`,
   },
   walls: {
-    select: `select id, rev, name, panel, processor_id as "processorId", columns, surfaces, parts, numbered_from as "numberedFrom",
-        strings, bits, rate, loop, loop_in_file as "loopInFile", volts, phases, program, profile, player, captured,
-        first_channel as "firstChannel", found, stored
+    select: `select id, rev, name, panel, processor_id as "processorId", sender, card, managed, distance_m::float8 as "distanceM", columns, surfaces, parts, numbered_from as "numberedFrom",
+        strings, bits, rate, loop, loop_in_file as "loopInFile", volts, phases, program, profile, player, player_output as "playerOutput",
+        captured, first_channel as "firstChannel", found, stored
       from wall where show_id = $1 and ($2::text[] is null or id = any($2))`,
-    insert: `insert into wall (show_id, id, rev, name, panel, processor_id, columns, surfaces, parts, numbered_from, strings, bits,
-        rate, loop, loop_in_file, volts, phases, program, profile, player, captured, first_channel, found, stored)
-      select $1, id, rev, name, panel, "processorId", columns, surfaces, parts, "numberedFrom", strings, bits, rate, loop,
-        "loopInFile", volts, phases, program, profile, player, captured, "firstChannel", found, stored
-      from jsonb_to_recordset($2::jsonb) as r(id text, rev integer, name text, panel text, "processorId" text, columns jsonb,
+    insert: `insert into wall (show_id, id, rev, name, panel, processor_id, sender, card, managed, distance_m, columns, surfaces, parts, numbered_from, strings, bits,
+        rate, loop, loop_in_file, volts, phases, program, profile, player, player_output, captured, first_channel, found, stored)
+      select $1, id, rev, name, panel, "processorId", sender, card, managed, "distanceM", columns, surfaces, parts, "numberedFrom", strings, bits, rate, loop,
+        "loopInFile", volts, phases, program, profile, player, "playerOutput", captured, "firstChannel", found, stored
+      from jsonb_to_recordset($2::jsonb) as r(id text, rev integer, name text, panel text, "processorId" text, sender text, card text, managed text, "distanceM" float8, columns jsonb,
         surfaces jsonb, parts jsonb, "numberedFrom" text, strings jsonb, bits integer, rate text, loop boolean,
-        "loopInFile" boolean, volts integer, phases integer, program jsonb, profile jsonb, player jsonb, captured jsonb,
+        "loopInFile" boolean, volts integer, phases integer, program jsonb, profile jsonb, player jsonb, "playerOutput" jsonb, captured jsonb,
         "firstChannel" jsonb, found jsonb, stored boolean)`,
     remove: `delete from wall where show_id = $1 and id = any($2)`,
   },

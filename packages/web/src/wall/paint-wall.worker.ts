@@ -1,45 +1,131 @@
 import { wall as core, type show } from '@deep-patch/core';
 
-/** A picture of a wall is wanted: as it is sent, or as it is seen with what is entered. */
-export interface PaintJob {
-  readonly id: number;
-  readonly wall: show.Wall;
-  readonly panel: core.Panel;
-  readonly kind: core.TestPicture;
-  readonly tick: number;
-  /** What is sent, what is seen with what is entered, or what would be seen if one setting were otherwise, by its key. */
-  readonly as: 'sent' | 'seen' | { readonly cause: string };
-}
-export interface Painted {
-  readonly id: number;
-  readonly width: number;
-  readonly height: number;
-  readonly pixels: ArrayBuffer;
+type Known = { readonly wall: show.Wall; readonly panel: core.Panel };
+/** A wall of the bench, and who sends to it. */
+export interface Shown {
+  readonly running: core.Running;
+  readonly sender: core.Sender;
 }
 
-globalThis.addEventListener('message', ({ data: job }: MessageEvent<PaintJob>) => {
-  const { id } = job;
-  const shown = pictureOf(job);
-  const pixels = shown.data.buffer as ArrayBuffer;
-  const painted: Painted = { id, width: shown.width, height: shown.height, pixels };
-  (globalThis as unknown as Worker).postMessage(painted, [pixels]);
+/** A picture of a wall is wanted: as it is sent, as it is seen with what is entered, on the bench, or with one thing otherwise. */
+export interface PaintJob extends Known {
+  readonly do: 'paint';
+  readonly kind: show.TestPicture;
+  readonly as: 'sent' | 'seen' | Shown;
+  /** A line moves on with every picture. */
+  readonly isMoving: boolean;
+}
+/** Small pictures of everything that may be wrong. */
+export interface CausesJob extends Known {
+  readonly do: 'causes';
+}
+/** What somebody in front of a wall of the bench would say of a test. */
+export interface ReadJob extends Known {
+  readonly do: 'read';
+  readonly test: core.TraceTest;
+  readonly shown: Shown;
+}
+/** Everything that may be true of a wall, with what would be seen of each test. */
+export interface GuessJob extends Known {
+  readonly do: 'guess';
+}
+export type WallJob =
+  | { readonly do: 'draw_on'; readonly canvas: OffscreenCanvas }
+  | PaintJob
+  | CausesJob
+  | ReadJob
+  | GuessJob
+  | ({ readonly do: 'save'; readonly kind: show.TestPicture } & Known);
+
+export type WallAnswer =
+  | { readonly did: 'painted'; readonly width: number; readonly height: number; readonly pictures: number }
+  | { readonly did: 'cause'; readonly key: string; readonly picture: ImageData }
+  | { readonly did: 'guessed'; readonly guesses: readonly core.Guess[] }
+  | { readonly did: 'read'; readonly answer: readonly string[] }
+  | { readonly did: 'saved'; readonly width: number; readonly height: number; readonly blob: Blob };
+
+const self = globalThis as unknown as Worker;
+const tell = (answer: WallAnswer) => self.postMessage(answer);
+
+let canvas: OffscreenCanvas | undefined;
+let job: PaintJob | undefined;
+
+self.addEventListener('message', ({ data }: MessageEvent<WallJob>) => {
+  switch (data.do) {
+    case 'draw_on':
+      canvas = data.canvas;
+      break;
+    case 'paint':
+      job = data;
+      paint(data);
+      break;
+    case 'causes':
+      causes(data);
+      break;
+    case 'guess':
+      tell({ did: 'guessed', guesses: core.guessesOf(data) });
+      break;
+    case 'read':
+      tell({ did: 'read', answer: read(data) });
+      break;
+    case 'save':
+      void save(data);
+  }
 });
 
-/** One worker paints one wall: whatever is sent goes the same way each time. */
-let way: Int32Array | undefined;
+const stateOf = ({ wall, panel }: Known, { running, sender }: Shown): core.WallState =>
+  core.runningState(wall, panel, running, sender);
 
-function pictureOf({ wall, panel, kind, tick, as }: PaintJob): core.Picture {
-  if (typeof as === 'object') {
-    const small = smallPanel(panel);
-    const sent = core.testPicture(kind, wall, small, tick);
-    const cause = core.causesOf(wall, panel, small).find(({ key }) => key === as.cause);
-    return cause ? core.seen(cause.state, sent) : sent;
-  }
-  const sent = core.testPicture(kind, wall, panel, tick);
-  if (as === 'sent') return sent;
-  const state = core.enteredState(wall, panel);
-  way ??= core.sourceMap(state, sent);
-  return core.seen(state, sent, way);
+/** How far a line goes from one picture to the next, in pixels. */
+const step = 4;
+
+/** Paints, and goes on for as long as this is what is wanted: buffers and ways of the light are the same each time. */
+function paint(own: PaintJob): void {
+  const { wall, panel, kind, as, isMoving } = own;
+  const sent = core.testPicture(kind, wall, panel);
+  const { width, height } = sent;
+  const state = as === 'sent' ? undefined : as === 'seen' ? core.enteredState(wall, panel) : stateOf(own, as);
+  const way = state && core.sourceMap(state, sent);
+  const shown = state ? core.emptyPicture(sent) : sent;
+  const image = imageOf(shown);
+  if (canvas && (canvas.width !== width || canvas.height !== height)) Object.assign(canvas, { width, height });
+  const context = canvas?.getContext('2d');
+  let pictures = 0;
+  const next = () => {
+    if (job !== own) return;
+    if (pictures > 0) core.testPicture(kind, wall, panel, pictures * step, sent);
+    if (state) core.seen(state, sent, way, shown);
+    context?.putImageData(image, 0, 0);
+    pictures += 1;
+    tell({ did: 'painted', width, height, pictures });
+    if (isMoving) requestAnimationFrame(next);
+  };
+  next();
+}
+
+const imageOf = ({ data, width, height }: core.Picture): ImageData =>
+  new ImageData(new Uint8ClampedArray(data.buffer as ArrayBuffer), width, height);
+
+function causes({ wall, panel }: Known): void {
+  const small = smallPanel(panel);
+  const sent = core.testPicture('orientation', wall, small);
+  for (const { key, state } of core.causesOf({ wall, panel }, small))
+    tell({ did: 'cause', key, picture: imageOf(core.seen(state, sent)) });
+}
+
+function read({ wall, panel, test, shown }: ReadJob): string[] {
+  const own = { wall, panel };
+  const state = stateOf(own, shown);
+  const painted = (picture: 0 | 1) => core.seen(state, core.tracePicture(test, own, picture));
+  return core.readOff(test, own, state, core.pictureLook([painted(0), painted(1)]));
+}
+
+async function save({ wall, panel, kind }: Known & { readonly kind: show.TestPicture }): Promise<void> {
+  const picture = core.testPicture(kind, wall, panel);
+  const { width, height } = picture;
+  const sheet = new OffscreenCanvas(width, height);
+  sheet.getContext('2d')?.putImageData(imageOf(picture), 0, 0);
+  tell({ did: 'saved', width, height, blob: await sheet.convertToBlob({ type: 'image/png' }) });
 }
 
 /** The same panel with as few pixels as its modules allow: rows that are lit together stay as many. */

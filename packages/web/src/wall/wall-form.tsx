@@ -4,6 +4,7 @@ import { ChoiceField, NumberField } from '../parts/kept-fields.tsx';
 import { Tick } from '../parts/typed-fields.tsx';
 import { Dividing } from './dividing.tsx';
 import { Entered } from './entered.tsx';
+import { Cables, PlayerOutput, Processors, SenderFields } from './feeding.tsx';
 import { Measures, OtherPanel, Sent } from './measures.tsx';
 import { useEdit, type PartProps } from './use-edit.ts';
 
@@ -15,7 +16,10 @@ export function WallForm({ own, load, size }: PartProps & { readonly load: walls
       <Carrying own={own} />
       <Entered own={own} />
       <Counted own={own} />
+      <PlayerOutput own={own} />
       <Sent own={own} size={size} />
+      <Cables own={own} />
+      <Processors />
       <OtherPanel own={own} size={size} />
       <Measures size={size} own={own} />
     </div>
@@ -26,7 +30,10 @@ function Carrying({ own }: Pick<PartProps, 'own'>) {
   const show = useShow();
   const edit = useEdit(own);
   const { wall } = own;
-  const processors = core.rowsOf(show, 'devices').filter((device) => core.typeOf(show, device)?.drivesWall);
+  const processors = core.rowsOf(show, 'devices').filter((device) => {
+    const type = core.typeOf(show, device);
+    return type?.drivesWall || (wall.sender === 'card' && core.isComputer(type)) || device.id === wall.processorId;
+  });
   return (
     <section className="grid content-start gap-2" aria-label="How it is driven">
       <h2 className="font-bold">How it is driven</h2>
@@ -36,6 +43,7 @@ function Carrying({ own }: Pick<PartProps, 'own'>) {
         options={[['', 'nobody has said'], ...processors.map(({ id, name }) => [id, name] as const)]}
         onKeep={(id) => edit('processor', { processorId: id || null })}
       />
+      <SenderFields own={own} />
       <div className="grid grid-cols-2 gap-2">
         <ChoiceField
           label="Bits"

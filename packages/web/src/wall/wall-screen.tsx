@@ -1,14 +1,15 @@
-import { show as core, wall as walls } from '@deep-patch/core';
+import { show as core, wall as walls, type contract } from '@deep-patch/core';
 import { useState } from 'react';
+import { useBenchPart } from '../live/bench-store.ts';
 import { useNavigate, useParams, useSearchParams } from 'react-router';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
-import { Mark } from '../parts/mark.tsx';
 import { ScreenHead } from '../parts/screen-head.tsx';
 import { CausesDialog } from './causes-dialog.tsx';
 import { DrawString } from './draw-string.tsx';
 import { NewWall } from './new-wall.tsx';
+import { Pictures } from './pictures.tsx';
 import { TraceDialog } from './trace-dialog.tsx';
-import { WallCanvas, savePicture } from './wall-canvas.tsx';
+import { WallBench } from './wall-bench.tsx';
 import { WallDrawing } from './wall-drawing.tsx';
 import { WallForm } from './wall-form.tsx';
 import { ComparedTable, WallLayers } from './wall-side.tsx';
@@ -21,6 +22,7 @@ export function WallScreen() {
   const own = known.find(({ wall }) => wall.id === wallId) ?? known[0];
   const [query, setQuery] = useSearchParams();
   const [fromBehind, setFromBehind] = useState(false);
+  const there = useBenchPart((known) => known?.walls.find(({ wallId: id }) => id === own?.wall.id));
   const isMaking = query.get('do') === 'add';
   const lost = core.rowsOf(show, 'walls').length - known.length;
   return (
@@ -49,10 +51,10 @@ export function WallScreen() {
           {lost === 1 ? 'One wall is' : `${lost} walls are`} made of panels that no library has: see Findings.
         </p>
       )}
-      {own ? <WallRoom key={own.wall.id} {...{ own, fromBehind }} /> : !isMaking && <NoWall />}
+      {own ? <WallRoom key={own.wall.id} {...{ own, fromBehind, there }} /> : !isMaking && <NoWall />}
       {isMaking && <NewWall onClose={() => setQuery({})} />}
       {own && query.get('do') === 'looks' && <CausesDialog own={own} onClose={() => setQuery({})} />}
-      {own && query.get('do') === 'trace' && <TraceDialog own={own} onClose={() => setQuery({})} />}
+      {own && query.get('do') === 'trace' && <TraceDialog own={own} there={there} onClose={() => setQuery({})} />}
     </>
   );
 }
@@ -104,7 +106,15 @@ function sizeWords({ wall, panel }: walls.KnownWall): string {
   ].join(' · ');
 }
 
-function WallRoom({ own, fromBehind }: { readonly own: walls.KnownWall; readonly fromBehind: boolean }) {
+function WallRoom({
+  own,
+  fromBehind,
+  there,
+}: {
+  readonly own: walls.KnownWall;
+  readonly fromBehind: boolean;
+  readonly there: contract.WallOnBench | undefined;
+}) {
   const { analysis } = useWorkspace();
   const { wall, panel, capacity } = own;
   const [chosen, setChosen] = useState<walls.Place>();
@@ -127,7 +137,8 @@ function WallRoom({ own, fromBehind }: { readonly own: walls.KnownWall; readonly
             {round(size.width / size.height, 2)} : 1
           </span>
         </p>
-        <Pictures own={own} />
+        <Pictures own={own} there={there} />
+        <WallBench own={own} there={there} />
         <WallForm own={own} load={load} size={size} />
       </div>
       <aside className="panel-below w-108 p-4" aria-label="What is right, and what is not">
@@ -146,63 +157,4 @@ function panelWords(wall: core.Wall, place: walls.Place): string {
   const at = string?.path.findIndex(([c, r]) => c === place[0] && r === place[1]);
   const driven = part ? `, output ${part.output}` : ', in no part';
   return `${walls.placeWords(place)}${driven}${string && at !== undefined ? `, number ${at + 1} of ${string.path.length} on its string` : ''}`;
-}
-
-const pictureNames: Readonly<Record<walls.TestPicture, string>> = {
-  ...{ orientation: 'Orientation', red: 'Red', green: 'Green', blue: 'Blue', calm: 'Calm', white: 'White' },
-  ...{ ramp: 'Grey ramp', grid: 'One-pixel grid', panels: 'Panel numbers', line: 'Moving line' },
-};
-
-/** A test picture as it is sent, and as this wall would show it with what is entered. */
-function Pictures({ own: { wall, panel } }: { readonly own: walls.KnownWall }) {
-  const [kind, setKind] = useState<walls.TestPicture>('orientation');
-  const [fault, setFault] = useState(false);
-  const isRight = walls.isAsSent(walls.enteredState(wall, panel));
-  return (
-    <section className="grid gap-2 border-t border-rule py-3" aria-label="Test pictures">
-      <div className="grid grid-cols-2 gap-4">
-        <WallCanvas {...{ wall, panel, kind }} as="sent" label="sent" name="What is sent" />
-        <WallCanvas
-          {...{ wall, panel, kind }}
-          as="seen"
-          name="What is seen"
-          label={
-            <span className={isRight ? 'text-success' : 'text-error'}>
-              <Mark state={isRight ? 'pass' : 'fail'} size={12} /> {isRight ? 'seen: as it is sent' : 'seen: otherwise'}
-            </span>
-          }
-        />
-      </div>
-      <div className="flex flex-wrap items-center gap-1.5">
-        {walls.testPictures.map((each) => (
-          <button
-            key={each}
-            type="button"
-            className={`act ${each === kind ? 'border-primary' : ''}`}
-            aria-pressed={each === kind}
-            onClick={() => setKind(each)}
-          >
-            {pictureNames[each]}
-          </button>
-        ))}
-        <button
-          type="button"
-          className="act-quiet ml-auto"
-          onClick={() =>
-            void savePicture({ wall, panel, kind }).then(
-              () => setFault(false),
-              () => setFault(true),
-            )
-          }
-        >
-          Save as PNG
-        </button>
-      </div>
-      {fault && (
-        <p className="text-[13px] text-error">
-          The picture could not be painted. Try a smaller wall, or load the page anew.
-        </p>
-      )}
-    </section>
-  );
 }
