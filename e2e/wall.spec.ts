@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
-import { begin, violations, watchProblems } from './steps.ts';
+import { begin, row, violations, watchProblems } from './steps.ts';
 
 const side = (page: Page) => page.getByRole('complementary', { name: 'What is right, and what is not' });
 const fill = async (page: Page, label: string, value: string) => {
@@ -91,24 +91,136 @@ test('the order of a wall is traced by what is seen, and what it looks like lead
   const problems = watchProblems(page);
   await page.goto('/shows/harbour-finals/wall?do=trace');
   const dialog = page.getByRole('dialog');
-  const answer = async (text: string | RegExp, name: string) => {
-    await expect(dialog.getByText(text)).toBeVisible();
-    await dialog.getByRole('button', { name, exact: true }).click();
+  const say = async (words: Readonly<Record<string, string>>) => {
+    for (const [label, word] of Object.entries(words)) await dialog.getByLabel(label).selectOption({ label: word });
+    await dialog.getByRole('button', { name: 'That is what I see' }).click();
   };
-  await expect(dialog.getByText('ways are left')).toBeVisible();
-  await answer('Send one point at the left', 'right, row 79');
-  await answer('Which light comes first', 'red, then green');
-  await answer('Let the first receiver blink', 'place 4');
-  await expect(dialog).toContainText(
-    'scan 1/16, colours GRB, data from the right, and its receivers are numbered from behind.',
-  );
+  await expect(dialog.getByText('290 ways are left.')).toBeVisible();
+  await expect(dialog.getByText('Which light is in each corner of the wall?')).toBeVisible();
+  await say({ 'top left': 'red', 'top right': 'green', 'bottom left': 'blue', 'bottom right': 'mixed' });
+  const numbers = dialog.getByText('Which numbers are seen?');
+  const point = dialog.getByText('look at the first module that shows it. On several');
+  await expect(numbers.or(point)).toBeVisible();
+  if (await point.isVisible()) {
+    await say({ colour: 'red', side: 'left', row: '79', 'receivers that show it': '4' });
+    await expect(numbers).toBeVisible();
+  }
+  await say({ 'from the left, row by row': '1, 3, 2, 4' });
+  await expect(dialog).toContainText('receivers hang in the order 1, 3, 2, 4');
   await dialog.getByRole('button', { name: 'Take it back' }).last().click();
-  await answer('Let the first receiver blink', 'place 1');
-  await expect(dialog).toContainText('scan 1/16, colours GRB, data from the right.');
+  await expect(dialog.getByText('ways are left.')).toBeVisible();
   expect(await violations(page)).toEqual([]);
   await page.goto('/shows/harbour-finals/wall?do=looks');
-  await expect(dialog.getByRole('button', { name: /the scan is really 1\/8/ })).toBeVisible();
-  await expect(dialog.getByRole('button', { name: /receivers are numbered from behind/ })).toBeVisible();
+  await dialog.getByRole('button', { name: 'its scan is 1/8' }).click();
+  await expect(dialog.getByText('Then its scan is 1/8.')).toBeVisible();
+  await dialog.getByRole('button', { name: 'nothing comes from output 3' }).click();
+  await expect(dialog.getByText('Look at the cable from output 3, and at its power.')).toBeVisible();
+  expect(await violations(page)).toEqual([]);
+  expect(problems).toEqual([]);
+});
+
+test('from dark to right: receivers interchanged, a wrong scan, a profile loaded last, and the player on the other interface', async ({
+  page,
+}) => {
+  const problems = watchProblems(page);
+  const gear = 'item,type\nBox,LED processor\nPlayer,media server\nCard,LED receiving card\nHub,managed switch\n';
+  const showId = await begin(page, 'Stage', gear, '4 units');
+  const plug = async (other: string, socket: string) => {
+    await page.getByLabel('Plug into').selectOption({ label: other });
+    await page.getByLabel('Socket', { exact: true }).selectOption({ label: socket });
+    await page.getByRole('button', { name: 'Plug in' }).click();
+    await expect(page.getByRole('button', { name: new RegExp(`^Unplug .* to ${other} ${socket}`) })).toBeVisible();
+  };
+  await page.goto(`/shows/${showId}/rig`);
+  await row(page, /^Player/).click();
+  await plug('Hub', 'p5');
+  await plug('Card', 'data 1');
+
+  await page.goto(`/shows/${showId}/wall?do=add`);
+  const dialog = page.getByRole('dialog');
+  await dialog.getByLabel('Name').fill('Stage wall');
+  await dialog.getByLabel('Panels across').fill('8');
+  await dialog.getByLabel('Panels down').fill('6');
+  await dialog.getByLabel('Driven by').selectOption('Box');
+  await dialog.getByRole('button', { name: 'Make the wall' }).click();
+  await side(page).getByRole('button', { name: 'Divide it among 2 outputs' }).click();
+  await page.getByRole('button', { name: 'Cheapest strings' }).click();
+  const layer = (name: string) => side(page).getByRole('listitem').filter({ hasText: name });
+  await expect(layer('Wiring')).toContainText('as planned');
+
+  // as somebody left it: the scan of another wall, a profile over everything, the player on its house network
+  const whole = page.getByRole('button', { name: 'As on the panel and the wall' });
+  await whole.click();
+  await page.getByLabel('Scan').selectOption('1/8');
+  await page.getByLabel('Read off the').selectOption('Profile of the panels');
+  await fill(page, 'Width', '2048');
+  await page.getByLabel('Read off the').selectOption('Player');
+  await whole.click();
+  await page.getByLabel('Read off the').selectOption('Set-up program');
+  await page.getByRole('button', { name: 'Load the profile over it' }).click();
+  const output = page.getByRole('region', { name: 'Output of the player' });
+  await output.getByLabel('It plays from').selectOption('Player');
+  await output.getByLabel('It sends').selectOption('over the network into the receivers');
+  await output.getByLabel('By the interface').selectOption({ label: 'control' });
+  for (const done of ['Its output is switched on', 'Its settings are saved', 'What runs behind it was started again']) {
+    await output.getByLabel(done).click();
+    await expect(output.getByLabel(done)).toBeChecked();
+  }
+
+  const bench = page.getByRole('region', { name: 'On the bench' });
+  const seen = page.getByRole('region', { name: 'Test pictures' });
+  await bench.getByRole('button', { name: 'Power on' }).click();
+  await expect(bench.getByRole('status')).toContainText('nothing runs in its receivers');
+  await bench.getByRole('button', { name: 'How it really is' }).click();
+  await bench.getByLabel('Outputs as they hang, from the left').fill('2, 2');
+  await bench.getByLabel('Outputs as they hang, from the left').blur();
+  await expect(bench.getByText('Each of 1, 2 once, such as 2, 1.')).toBeVisible();
+  await bench.getByLabel('Outputs as they hang, from the left').fill('2, 1');
+  await bench.getByLabel('Outputs as they hang, from the left').blur();
+  await expect(bench.getByText('Really, receivers hang in the order 2, 1.')).toBeVisible();
+  await bench.getByRole('button', { name: 'Send the set-up' }).click();
+  await expect(bench.getByRole('status')).toContainText('what the player sends goes out by another interface');
+  await expect(seen.getByText('seen on the bench: dark')).toBeVisible();
+
+  // receivers first: what hangs there is counted and written down
+  await bench.getByRole('button', { name: 'Look what hangs on it' }).click();
+  await bench.getByRole('button', { name: 'Write it down' }).click();
+  await expect(layer('Receivers')).toContainText('as planned');
+  // the set-up program, then; the processor sends by itself until it is right
+  await seen.getByLabel('The processor sends it by itself').click();
+  await expect(seen.getByText('seen on the bench: otherwise')).toBeVisible();
+  for (const name of ['Set it to 1280', 'Set it to 16']) await side(page).getByRole('button', { name }).click();
+  await expect(layer('Set-up program')).toContainText('as planned');
+  await expect(bench.getByRole('status')).toContainText('send the set-up again');
+  await bench.getByRole('button', { name: 'Send the set-up' }).click();
+  await expect(bench.getByRole('status')).not.toContainText('send the set-up again');
+  await expect(seen.getByText('seen on the bench: otherwise')).toBeVisible();
+  // what is left is traced, read off the wall itself
+  await page.getByRole('button', { name: 'Trace the order' }).click();
+  const found = dialog.getByText(/It is this: .*receivers hang in the order 2, 1/);
+  await expect(async () => {
+    const read = dialog.getByRole('button', { name: 'Read it off the bench' });
+    if (await read.isEnabled()) await read.click({ timeout: 1000 });
+    await expect(found).toBeVisible({ timeout: 1000 });
+  }).toPass({ timeout: 60_000 });
+  await dialog.getByRole('button', { name: 'Enter it as it is' }).click();
+  await expect(dialog).toBeHidden();
+  await bench.getByRole('button', { name: 'Send the set-up' }).click();
+  await expect(seen.getByText('seen on the bench: as it is sent')).toBeVisible();
+  await bench.getByRole('button', { name: 'Store it in the receivers' }).click();
+  await expect(layer('Stored')).toContainText('as planned');
+  await bench.getByRole('button', { name: 'Power off' }).click();
+  await bench.getByRole('button', { name: 'Power on' }).click();
+  await expect(seen.getByText('seen on the bench: as it is sent')).toBeVisible();
+
+  // only now the player
+  await seen.getByLabel('The player sends it').click();
+  await side(page).getByRole('button', { name: 'Send by media' }).click();
+  await side(page).getByRole('button', { name: 'Both are done' }).click();
+  await expect(layer('Player')).toContainText('as planned');
+  await expect(seen.getByText('seen on the bench: as it is sent')).toBeVisible();
+  await page.getByRole('button', { name: 'Exactly the wall' }).click();
+  await expect(layer('Content')).toContainText('as planned');
   expect(await violations(page)).toEqual([]);
   expect(problems).toEqual([]);
 });

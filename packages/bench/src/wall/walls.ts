@@ -100,7 +100,7 @@ export class Walls {
       const { powered, runs, picture, sender, found, hides, real } = kept;
       return {
         ...{ wallId: wall.id, powered, real, runs, picture, sender, found, hides },
-        isStored: runs !== null && JSON.stringify(runs) === JSON.stringify(kept.stored),
+        isStored: runs !== null && shows.isEqual(runs, kept.stored),
         start: kept.real.start ?? kept.played?.start ?? 'top_left',
         dark: { processor: this.whyDark(wall, kept, 'processor'), player: this.whyDark(wall, kept, 'player') },
       };

@@ -1,4 +1,4 @@
-import type { contract, show as core, wall as walls } from '@deep-patch/core';
+import { show as core, type contract, type wall as walls } from '@deep-patch/core';
 import { useBench } from '../bench/use-bench.ts';
 import { useShow } from '../live/workspace.tsx';
 import { Mark } from '../parts/mark.tsx';
@@ -80,8 +80,7 @@ function StateWords({ own: { wall }, there }: { readonly own: walls.KnownWall; r
   const { runs } = there;
   const isBehind =
     runs !== null &&
-    JSON.stringify([runs.program, runs.parts, runs.numberedFrom]) !==
-      JSON.stringify([wall.program, wall.parts, wall.numberedFrom]);
+    (['program', 'parts', 'numberedFrom'] as const).some((field) => !core.isEqual(runs[field], wall[field]));
   const sender = there.sender === 'player' ? 'the player' : 'the processor';
   return (
     <>
@@ -105,7 +104,7 @@ function StateWords({ own: { wall }, there }: { readonly own: walls.KnownWall; r
 /** What each output counts there, to be written down before anything is built on it (need 6.10). */
 function Found({ own, found }: { readonly own: walls.KnownWall; readonly found: core.Wall['found'] }) {
   const edit = useEdit(own);
-  const isKnown = JSON.stringify(found) === JSON.stringify(own.wall.found);
+  const isKnown = core.isEqual(found, own.wall.found);
   return (
     <p className="flex flex-wrap items-baseline gap-x-3 gap-y-1 text-[13px]">
       <span>Found: {found.map(({ output, panels }) => `${panels} panels on output ${output}`).join(', ')}</span>
