@@ -52,9 +52,10 @@ export {
   receiversOf,
   seen,
   sourceMap,
+  spreader,
   wallState,
 } from './pixels.ts';
-export { testPicture } from './test-pictures.ts';
+export { linePixels, moveLine, testPicture } from './test-pictures.ts';
 export { answersTo, bitsOf, contradicting, guessesOf, left, nextTest, wordsFor } from './trace.ts';
 export { capacityOf, knownWall, knownWalls, panelModels } from './known-wall.ts';
 export { findWalls, wallRules, wallWords } from './find-walls.ts';

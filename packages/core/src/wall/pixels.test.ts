@@ -4,10 +4,20 @@ import { colourOrders, dataSides, testPictures, wallCorners, type RealWall, type
 import { panelOf, wallOf } from './wall.test-data.ts';
 import { equalParts, mirrored } from './parts.ts';
 import { causesOf, mendOf } from './causes.ts';
-import { colourMap, isAsSent, moduleSize, seen, sourceMap, wallState, type Picture } from './pixels.ts';
+import {
+  colourMap,
+  coloured,
+  isAsSent,
+  moduleSize,
+  seen,
+  sourceMap,
+  spreader,
+  wallState,
+  type Picture,
+} from './pixels.ts';
 import { asEntered, enteredState, realState, realWalls, wrongsOf } from './real.ts';
 import { wallSize, type Panel } from './size.ts';
-import { testPicture } from './test-pictures.ts';
+import { linePixels, moveLine, testPicture } from './test-pictures.ts';
 import { pictureLook, readOff, senderOf, tracePicture, traceTests } from './looking.ts';
 import {
   answersTo,
@@ -234,6 +244,32 @@ describe('what is seen of what is sent', () => {
       const state = realState(mended, panel, { ...asEntered, scan, colours, dataFrom }, 'player');
       expect([key, seen(state, sent).data]).toEqual([key, sent.data]);
     }
+  });
+
+  test('a line that moves is seen as if every picture were painted anew, whatever is wrong', () => {
+    const panel = panelOf({ width: 32, height: 16, across: 2, scan: 8 });
+    const whole = wallOf([2, 2, 2]);
+    const wall = { ...whole, parts: equalParts(whole, 3) };
+    let seenLines = 0;
+    for (const real of realWalls(wall, panel)) {
+      const state = realState(wall, panel, real, 'player');
+      const light = coloured(state);
+      const sent = testPicture('line', wall, panel, 3, undefined, light);
+      const way = sourceMap(state, sent);
+      const shown = seen({ ...state, entered: state.panel }, sent, way);
+      const spread = spreader(way, sent);
+      // the second goes over the end of both
+      for (const [before, now] of [
+        [3, 40],
+        [40, 101],
+      ] as const) {
+        moveLine(sent, before, now, light);
+        for (const tick of [before, now]) spread(linePixels(sent, tick), sent, shown);
+        expect(shown.data).toEqual(seen(state, testPicture('line', wall, panel, now)).data);
+        seenLines += 1;
+      }
+    }
+    expect(seenLines).toBe(420);
   });
 
   test('colours go round as the line is entered, and a panel that nobody drives is dark', () => {

@@ -308,3 +308,35 @@ export const emptyPicture = ({ width, height }: Size): Picture => ({
   height,
   data: new Uint8Array(width * height * 4),
 });
+
+/**
+ * For pictures of which little changes: by the pixel of what is sent, the pixels of the wall that show it. `spread` puts
+ * those that changed where they are seen, and tells where that is. Colours stay as they are: whoever paints what is sent paints it in the colours
+ * that are seen.
+ */
+export function spreader(
+  map: Int32Array,
+  sent: Size,
+): (changed: Int32Array, sent: Picture, into: Picture) => Int32Array {
+  const starts = new Int32Array(sent.width * sent.height + 1);
+  for (const from of map) if (from !== dark) starts[from + 1] = (starts[from + 1] ?? 0) + 1;
+  for (let at = 1; at < starts.length; at += 1) starts[at] = (starts[at] as number) + (starts[at - 1] as number);
+  const next = starts.slice();
+  const shownAt = new Int32Array(starts.at(-1) ?? 0);
+  map.forEach((from, at) => {
+    if (from === dark) return;
+    shownAt[next[from] as number] = at;
+    next[from] = (next[from] as number) + 1;
+  });
+  return (changed, picture, into) => {
+    const [words, shown] = [wordsOf(picture), wordsOf(into)];
+    const touched: number[] = [];
+    for (const from of changed)
+      for (let at = starts[from] as number; at < (starts[from + 1] as number); at += 1) {
+        const place = shownAt[at] as number;
+        shown[place] = words[from] as number;
+        touched.push(place);
+      }
+    return Int32Array.from(touched);
+  };
+}

@@ -1,5 +1,5 @@
 import type { TestPicture, Wall } from '../show/index.ts';
-import { black, emptyPicture, wordsOf, type Picture } from './pixels.ts';
+import { black, emptyPicture, wordsOf, type Picture, type Size } from './pixels.ts';
 import { placesOf, wallSize, type Panel } from './size.ts';
 
 type Colour = readonly [red: number, green: number, blue: number];
@@ -17,15 +17,22 @@ const digits = [
 
 const wordOf = ([red, green, blue]: Colour): number => (red | (green << 8) | (blue << 16) | black) >>> 0;
 
+/** What becomes of a colour before it is painted. */
+type Light = (word: number) => number;
+
 class Canvas implements Picture {
   readonly width: number;
   readonly height: number;
   readonly data: Uint8Array;
   private readonly words: Uint32Array;
 
-  constructor({ width, height, data }: Picture, colour: Colour) {
+  private readonly light: Light;
+
+  constructor({ width, height, data }: Picture, colour: Colour | undefined, light: Light) {
     [this.width, this.height, this.data] = [width, height, data];
-    this.words = wordsOf(this).fill(wordOf(colour));
+    this.light = light;
+    this.words = wordsOf(this);
+    if (colour) this.words.fill(light(wordOf(colour)));
   }
 
   rect(
@@ -35,7 +42,7 @@ class Canvas implements Picture {
     const [left, top] = [Math.max(0, Math.round(area.x)), Math.max(0, Math.round(area.y))];
     const right = Math.min(this.width, Math.round(area.x + area.width));
     const bottom = Math.min(this.height, Math.round(area.y + area.height));
-    const word = wordOf(colour);
+    const word = this.light(wordOf(colour));
     for (let y = top; y < bottom; y += 1)
       if (right > left) this.words.fill(word, y * this.width + left, y * this.width + right);
   }
@@ -53,18 +60,22 @@ class Canvas implements Picture {
   }
 }
 
-/** One of the pictures; `tick` moves the line, a pixel each. `into`: a picture of the wall's size that may be painted over. */
+/**
+ * One of the pictures; `tick` moves the line, a pixel each. `into`: a picture of the wall's size that may be painted
+ * over. `light`: what becomes of each colour.
+ */
 export function testPicture(
   kind: TestPicture,
   wall: Wall,
   panel: Panel,
   tick = 0,
   into: Picture = emptyPicture(wallSize(wall, panel)),
+  light: Light = (word) => word,
 ): Picture {
   const { width, height } = into;
   const fill = fills[kind];
-  if (fill) return new Canvas(into, fill);
-  const canvas = new Canvas(into, [6, 14, 24]);
+  if (fill) return new Canvas(into, fill, light);
+  const canvas = new Canvas(into, ground, light);
   if (kind === 'orientation') orientation(canvas);
   else if (kind === 'ramp')
     for (let x = 0; x < width; x += 1) {
@@ -74,11 +85,34 @@ export function testPicture(
   else if (kind === 'grid')
     for (let y = 0; y < height; y += 1)
       for (let x = y % 2; x < width; x += 2) canvas.rect({ x, y, width: 1, height: 1 }, [200, 200, 200]);
-  else if (kind === 'line') {
-    canvas.rect({ x: tick % width, y: 0, width: 1, height }, [255, 255, 255]);
-    canvas.rect({ x: 0, y: tick % height, width, height: 1 }, [240, 180, 70]);
-  } else numbered(canvas, wall, panel);
+  else if (kind === 'line') drawLine(canvas, tick);
+  else numbered(canvas, wall, panel);
   return canvas;
+}
+
+const ground: Colour = [6, 14, 24];
+
+function drawLine(canvas: Canvas, tick: number): void {
+  const { width, height } = canvas;
+  canvas.rect({ x: tick % width, y: 0, width: 1, height }, [255, 255, 255]);
+  canvas.rect({ x: 0, y: tick % height, width, height: 1 }, [240, 180, 70]);
+}
+
+/** The moving line from one place to another, in a picture that has it at the first. */
+export function moveLine(picture: Picture, from: number, to: number, light: Light = (word) => word): void {
+  const { width, height } = picture;
+  const canvas = new Canvas(picture, undefined, light);
+  canvas.rect({ x: from % width, y: 0, width: 1, height }, ground);
+  canvas.rect({ x: 0, y: from % height, width, height: 1 }, ground);
+  drawLine(canvas, to);
+}
+
+/** The pixels of the moving line, by their place in the picture. */
+export function linePixels({ width, height }: Size, tick: number): Int32Array {
+  const [x, y] = [tick % width, tick % height];
+  return Int32Array.from({ length: width + height }, (_, at) =>
+    at < width ? y * width + at : (at - width) * width + x,
+  );
 }
 
 /** Nothing of it looks the same turned, mirrored or with two parts changed: an arrow up and to the right, over numbered fields. */

@@ -79,28 +79,52 @@ const stateOf = ({ wall, panel }: Known, { running, sender }: Shown): core.WallS
 /** How far a line goes from one picture to the next, in pixels. */
 const step = 4;
 
-/** Paints, and goes on for as long as this is what is wanted: buffers and ways of the light are the same each time. */
+/** Paints, and where a line moves goes on for as long as this is what is wanted: only what changes is painted again. */
 function paint(own: PaintJob): void {
   const { wall, panel, kind, as, isMoving } = own;
-  const sent = core.testPicture(kind, wall, panel);
-  const { width, height } = sent;
   const state = as === 'sent' ? undefined : as === 'seen' ? core.enteredState(wall, panel) : stateOf(own, as);
+  const light = state && core.coloured(state);
+  const sent = core.testPicture(kind, wall, panel, 0, undefined, light);
   const way = state && core.sourceMap(state, sent);
-  const shown = state ? core.emptyPicture(sent) : sent;
+  // in the colours that are seen it was painted already
+  const shown = state ? core.seen({ ...state, entered: state.panel }, sent, way) : sent;
+  const { width, height } = sent;
   const image = imageOf(shown);
   if (canvas && (canvas.width !== width || canvas.height !== height)) Object.assign(canvas, { width, height });
   const context = canvas?.getContext('2d');
-  let pictures = 0;
+  context?.putImageData(image, 0, 0);
+  tell({ did: 'painted', width, height, pictures: 1 });
+  if (!isMoving) return;
+  const spread = way && core.spreader(way, sent);
+  let pictures = 1;
   const next = () => {
     if (job !== own) return;
-    if (pictures > 0) core.testPicture(kind, wall, panel, pictures * step, sent);
-    if (state) core.seen(state, sent, way, shown);
-    context?.putImageData(image, 0, 0);
+    const [before, now] = [(pictures - 1) * step, pictures * step];
+    core.moveLine(sent, before, now, light);
+    const touched = [before, now].map((tick) => {
+      const line = core.linePixels(sent, tick);
+      return spread ? spread(line, sent, shown) : line;
+    });
+    for (const [x, y] of tilesOf(touched, width)) context?.putImageData(image, 0, 0, x, y, tile, tile);
     pictures += 1;
     tell({ did: 'painted', width, height, pictures });
-    if (isMoving) requestAnimationFrame(next);
+    requestAnimationFrame(next);
   };
-  next();
+  requestAnimationFrame(next);
+}
+
+/** The canvas takes what is new in squares of so many pixels. */
+const tile = 64;
+
+function tilesOf(touched: readonly Int32Array[], width: number): (readonly [x: number, y: number])[] {
+  const across = Math.ceil(width / tile);
+  const tiles = new Set<number>();
+  for (const places of touched)
+    for (const at of places) {
+      const y = Math.trunc(at / width);
+      tiles.add(Math.trunc(y / tile) * across + Math.trunc((at - y * width) / tile));
+    }
+  return [...tiles].map((at) => [(at % across) * tile, Math.trunc(at / across) * tile]);
 }
 
 const imageOf = ({ data, width, height }: core.Picture): ImageData =>
