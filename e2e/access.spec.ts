@@ -33,6 +33,7 @@ const screens: readonly (readonly [string, string, (page: Page) => Promise<void>
     `${demo}/addresses/control?do=found`,
     async (page) => page.getByLabel('Paste the listing here').fill('10.61.20.31 02-1e-70-00-00-14\n'),
   ],
+  ['an LED wall', `${demo}/wall`, async (page) => expect(page.getByText('seen: otherwise')).toBeVisible()],
   ['bring-up', `${demo}/bring-up`, async (page) => expect(page.getByRole('list', { name: 'Steps' })).toBeVisible()],
   [
     'a task of the bring-up',

@@ -19,6 +19,7 @@ const parts = {
   rigs: 'measure-rigs.ts',
   save: 'measure-save.ts',
   sound: 'measure-sound.ts',
+  wall: 'measure-wall.ts',
   web: 'measure-web.ts',
 };
 const quick = ['bench', 'core'];

@@ -23,15 +23,42 @@ export function cheapestStrings(wall: Pick<Wall, 'columns'>, wanted: Wanted): St
 }
 
 /**
- * No plan does with less: every panel but the first of each string is reached from another one, which is a panel away
- * at least, and the first ones from the feed; with a loop the last ones go back there. A panel is both ends of its
- * string only where it is alone in it, for which the others have to leave room.
+ * No plan does with less. Every panel but the first of each string is reached from another one, a panel away at least;
+ * the first ones from the feed, and with a loop the last ones go back there. Panels at the same distance from the feed
+ * lie on a ring around it. Whoever has to come farther out begins there, or takes a panel of the ring on its way, of
+ * which there are only so many, or leaps over it, which costs as much more as beginning one farther out. With a loop it
+ * has to come home as well.
  */
-export function leastCable(places: readonly Place[], { most, feed, loop }: Wanted): number {
+export function leastCable(places: readonly Place[], wanted: Wanted): number {
+  const { most, feed, loop } = wanted;
   const strings = Math.ceil(places.length / most);
-  const isAlone = strings * most - places.length >= most - 1;
-  const near = places.map((place) => apart(feed, place)).sort((a, b) => a - b);
-  const twice = near.flatMap((each) => [each, each]);
-  const ends = loop ? (isAlone ? twice : near).slice(0, strings * 2) : near.slice(0, strings);
-  return places.length - strings + ends.reduce((sum, each) => sum + each, 0);
+  const ends = strings * (loop ? 2 : 1);
+  // a panel is both ends of its string only where it is alone in it, for which the others have to leave room
+  const isAlone = loop && strings * most - places.length >= most - 1;
+  const rings = ringsAround(places, feed);
+  const areWhole = isWhole(rings);
+  // how many begin beyond a ring, ring by ring: each of them pays for the way to the next one
+  let [inside, before, sum, ring] = [0, 0, 0, 0];
+  for (const { distance, panels } of rings) {
+    const beyond = Math.ceil((places.length - inside) / most) * (loop ? 2 : 1);
+    const isFull = ends - inside * (isAlone ? 2 : 1);
+    sum += (distance - before) * Math.max(0, isFull, areWhole ? beyond - ring : 0);
+    [inside, before, ring] = [inside + panels, distance, panels];
+  }
+  return places.length - strings + sum;
 }
+
+interface Ring {
+  readonly distance: number;
+  readonly panels: number;
+}
+
+function ringsAround(places: readonly Place[], feed: Wanted['feed']): Ring[] {
+  const counts = new Map<number, number>();
+  for (const place of places) counts.set(apart(feed, place), (counts.get(apart(feed, place)) ?? 0) + 1);
+  return [...counts.entries()].sort(([a], [b]) => a - b).map(([distance, panels]) => ({ distance, panels }));
+}
+
+/** From ring to ring it is one panel: no step to a neighbour leaves one out. */
+const isWhole = (rings: readonly Ring[]): boolean =>
+  rings.every(({ distance }, at) => at === 0 || Math.abs(distance - (rings[at - 1]?.distance ?? 0) - 1) < 1e-9);

@@ -2,16 +2,64 @@ import { groupBy } from '../show/index.ts';
 import type { Place } from './size.ts';
 import { apart, cableOf, patterns, snake, type Feed, type Path, type Wanted } from './strings.ts';
 
-/** Snakes of every pattern, and strings that go out along one side of the wall; the cheapest of them, made better piece by piece. */
+/**
+ * Snakes of every pattern, strings that go out along one side of the wall, and a wall divided around its feed; the
+ * cheapest of them, made better piece by piece.
+ */
 export function goodStrings(places: readonly Place[], wanted: Wanted): Path[] {
-  const costOf = (paths: readonly Path[]) =>
-    paths.reduce((sum, path) => sum + cableOf(path, wanted.feed, wanted.loop), 0);
+  const strings = Math.ceil(places.length / wanted.most);
   const candidates = [
     ...patterns.map((pattern) => cut(snake(places, pattern), wanted.most)),
     ...frames.map((frame) => alongSide(places, wanted, frame)),
-    ...[0, 1].flatMap((axis) => bothSides(places, wanted, axis)),
-  ].map((paths) => paths.map((path) => improved(cheaperEnd(path, wanted), wanted)));
-  return candidates.reduce((a, b) => (costOf(b) < costOf(a) ? b : a));
+    divided(places, strings, wanted, cutsFor(strings)),
+  ]
+    .map((paths) => paths.map((path) => cheaperEnd(path, wanted)))
+    .sort((a, b) => costOf(a, wanted) - costOf(b, wanted));
+  const better = candidates.slice(0, improvedAtMost).map((paths) => paths.map((path) => improved(path, wanted)));
+  return better.reduce((a, b) => (costOf(b, wanted) < costOf(a, wanted) ? b : a));
+}
+
+/** In how many places the whole wall is cut, each time in two, is a matter of time: with more strings each takes longer. */
+const cutsFor = (strings: number): number => Math.max(1, Math.floor(12 / strings));
+
+/** So many of the cheapest are made better: that takes most of the time. */
+const improvedAtMost = 4;
+
+const costOf = (paths: readonly Path[], { feed, loop }: Wanted): number =>
+  paths.reduce((sum, path) => sum + cableOf(path, feed, loop), 0);
+
+/**
+ * A wall cut in two beside its feed, and each half again, as long as that is cheaper than strings that go out along a
+ * side of it: where the feed is inside the wall, each of its strings begins near it.
+ */
+function divided(places: readonly Place[], strings: number, wanted: Wanted, cuts = 1): Path[] {
+  const own = { ...wanted, most: Math.ceil(places.length / strings) };
+  const whole = [
+    ...frames.map((frame) => alongSide(places, own, frame)),
+    ...(strings === 1 ? patterns.map((pattern) => [snake(places, pattern)]) : []),
+  ].map((paths) => paths.map((path) => cheaperEnd(path, own)));
+  const halves = strings === 1 ? [] : [0, 1].flatMap((axis) => halved(places, strings, wanted, { axis, cuts }));
+  return [...whole, ...halves].reduce((a, b) => (costOf(b, wanted) < costOf(a, wanted) ? b : a));
+}
+
+function halved(
+  places: readonly Place[],
+  strings: number,
+  wanted: Wanted,
+  { axis, cuts }: { readonly axis: number; readonly cuts: number },
+): Path[][] {
+  const { feed } = wanted;
+  const across = 1 - axis;
+  const inOrder = places.toSorted((a, b) => (a[axis] ?? 0) - (b[axis] ?? 0) || (a[across] ?? 0) - (b[across] ?? 0));
+  const shareOf = (some: number) => Math.floor((places.length * some) / strings);
+  const awayAt = (some: number) => Math.abs((inOrder[shareOf(some)]?.[axis] ?? 0) - 0.5 - (feed[axis] ?? 0));
+  return Array.from({ length: strings - 1 }, (_, at) => at + 1)
+    .sort((a, b) => awayAt(a) - awayAt(b))
+    .slice(0, cuts)
+    .map((some) => [
+      ...divided(inOrder.slice(0, shareOf(some)), some, wanted),
+      ...divided(inOrder.slice(shareOf(some)), strings - some, wanted),
+    ]);
 }
 
 /** Ways to look at a wall so that the side on which cables go out is the bottom, and its near end is on the left. */
@@ -51,28 +99,6 @@ function alongSide(places: readonly Place[], { most, loop }: Wanted, { swapped, 
     for (const one of own) free.delete(one);
     return risen(own, out).map(({ place }) => place);
   });
-}
-
-/** From a feed in the middle: some strings to one side, the others to the other one, where the panels of each fill theirs. */
-function bothSides(places: readonly Place[], wanted: Wanted, axis: number): Path[][] {
-  const { most, feed } = wanted;
-  const strings = Math.ceil(places.length / most);
-  const middles = [...new Set(places.map((place) => place[axis] ?? 0))].sort(
-    (a, b) => Math.abs(a - (feed[axis] ?? 0)) - Math.abs(b - (feed[axis] ?? 0)),
-  );
-  for (const middle of middles) {
-    const [one, other] = [true, false].map((isBefore) =>
-      places.filter((place) => (place[axis] ?? 0) < middle === isBefore),
-    );
-    if (!one || !other || one.length === 0 || other.length === 0) continue;
-    if (Math.ceil(one.length / most) + Math.ceil(other.length / most) > strings) continue;
-    const swapped = axis === 1;
-    return [false, true].map((flipY) => [
-      ...alongSide(one, wanted, { swapped, flipX: true, flipY }),
-      ...alongSide(other, wanted, { swapped, flipX: false, flipY }),
-    ]);
-  }
-  return [];
 }
 
 /** Its two rows, and then column by column from the far end; the rows of strings that come later only where it ends. */

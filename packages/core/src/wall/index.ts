@@ -54,6 +54,7 @@ export {
   sourceMap,
   spreader,
   wallState,
+  wordsOf,
 } from './pixels.ts';
 export { linePixels, moveLine, testPicture } from './test-pictures.ts';
 export { answersTo, bitsOf, contradicting, guessesOf, left, nextTest, wordsFor } from './trace.ts';

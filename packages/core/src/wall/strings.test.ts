@@ -92,16 +92,26 @@ describe('strings', () => {
 
   test('on 400 panels the plan is within five parts in a hundred of what none goes below', () => {
     const wall = wallOf(Array.from({ length: 20 }, () => 20));
-    for (const [from, loop] of [
-      [[-1, 20], false],
-      [[10, 21], false],
-      [[10, 21], true],
-      [[-1, -1], true],
-    ] as const) {
-      const plan = cheapestStrings(wall, { most: 100, feed: from, loop });
-      expect(keyOf(plan.paths.flat())).toBe(keyOf(placesOf(wall)));
-      expect([String(from), loop, plan.cable / plan.atLeast <= 1.05]).toEqual([String(from), loop, true]);
-    }
+    const feeds: readonly Feed[] = [
+      [-1, 20],
+      [-1, -1],
+      [9.5, 20],
+      [10, 21],
+      [9.5, 9.5],
+      [4, 10],
+    ];
+    let cases = 0;
+    for (const from of feeds)
+      for (const most of [80, 100, 200])
+        for (const loop of [false, true]) {
+          const plan = cheapestStrings(wall, { most, feed: from, loop });
+          expect(keyOf(plan.paths.flat())).toBe(keyOf(placesOf(wall)));
+          expect(plan.paths.every((path) => path.length <= most)).toBe(true);
+          const over = plan.cable / plan.atLeast - 1;
+          expect([String(from), most, loop, over <= 0.05]).toEqual([String(from), most, loop, true]);
+          cases += 1;
+        }
+    expect(cases).toBe(36);
     expect(
       leastCable(
         [

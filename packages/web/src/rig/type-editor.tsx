@@ -8,6 +8,7 @@ import { MediaPart } from './type-form/media-part.tsx';
 import { ServicesPart } from './type-form/services-part.tsx';
 import { SettingIt } from './type-form/setting-it.tsx';
 import { VersionsPart } from './type-form/versions-part.tsx';
+import { WallPart } from './type-form/wall-part.tsx';
 import { AsController, FromItsBox, WhatItIs } from './type-form/what-it-is.tsx';
 
 // an editor of that size is fetched by who wants to see the JSON
@@ -98,6 +99,7 @@ function TypeForm({
       <ServicesPart {...part} />
       <ControlsPart {...part} />
       <MediaPart {...part} />
+      <WallPart {...part} />
       <AsController {...part} />
       <SettingIt {...part} />
       <VersionsPart {...part} />
