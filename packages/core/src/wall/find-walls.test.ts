@@ -13,6 +13,10 @@ import { panelOf, wallOf } from './wall.test-data.ts';
 const panel = panelOf();
 const one = panel.width * panel.height;
 
+const featureFrom = (lowest: string) => ({
+  ...{ key: `from-${lowest}`, label: `from ${lowest}`, lowest, bundle: null, orBundles: [] },
+});
+
 const socketOf = (key: string, adapter: string | null) => ({
   ...{ key, label: key, adapter, role: 'any' as const, connector: 'rj45' as const, rateMbps: null, direction: null },
 });
@@ -30,7 +34,7 @@ function showOf(walls: readonly Wall[], carries = 100): Show {
     ...emptyShow({ id: 's', name: 's' }),
     libraries: { ours: { id: 'ours', name: 'Ours', position: 1, rev: 1 } },
     types: {
-      tile: type('tile', { panel: { ...panel } }),
+      tile: type('tile', { panel: { ...panel }, features: [featureFrom('4'), featureFrom('2')] }),
       old: type('old', { model: 'tile', version: '0.9', libraryId: 'gone', panel: { ...panel, scan: 2 } }),
       box: type('box', {
         ...{ kind: 'led-processor', ways: [{ way: 'usb', note: '', alone: false }] },
@@ -83,7 +87,7 @@ function right(patch: Partial<Wall> = {}): Wall {
     ...wall,
     ...{ parts, strings: parts.map((part) => stringOf(wall, part)), program: truth, profile: truth, player: truth },
     captured: { x: 0, y: 0, width: 32, height: 16 },
-    found: parts.map(({ output }) => ({ output, panels: 4, version: '3', errors: 0 })),
+    found: parts.map(({ output }) => ({ output, panels: 4, version: '4', errors: 0 })),
     ...patch,
   };
 }
@@ -107,7 +111,8 @@ test('each mistake is told by its own words and nothing else, and every way out 
     ['wall_count_short', right({ found: found({ panels: 3 }) })],
     ['wall_count_long', right({ found: found({ panels: 5 }) })],
     ['wall_panel_errors', right({ found: found({ errors: 2 }) })],
-    ['wall_versions_differ', right({ found: found({ version: '2' }) })],
+    ['wall_versions_differ', right({ found: found({ version: '5' }) })],
+    ['wall_functions_wait', right({ found: own.found.map((each) => ({ ...each, version: '3' })) })],
     ['wall_program_differs', right({ program: { ...own.program, width: 64 } })],
     ['wall_program_differs', right({ program: { ...own.program, colours: 'RGB' } })],
     ['wall_player_differs', right({ player: { ...own.player, scan: 8 } })],

@@ -44,7 +44,7 @@ const grades: Readonly<Record<findings.Grade, readonly string[]>> = {
   ],
   note: [
     'block_outside block_tight factory_inside gateway_idle network_tight on_no_network pool_over_block public_range',
-    'input_label_doubled action_runs_over actions_close not_frame_accurate time_no_rate wall_not_stored',
+    'input_label_doubled action_runs_over actions_close not_frame_accurate time_no_rate wall_not_stored wall_functions_wait',
     'waiting ipv6_on alike_differ alike_pair converter_needed feature_unclear feature_unknown known_login names_differ newer_hidden',
     'control_lossy lamp_unlabelled lamp_none lamp_one_colour destination_doubled banks_gap banks_beyond odd_unassigned',
     'no_copy on_battery partner_unknown platform_unknown platform_unsaid seats_idle grade_unknown lengths_unknown loop_held several_writers',

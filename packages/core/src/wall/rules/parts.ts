@@ -1,5 +1,6 @@
 import { counted, fixWith, keyed, type Finding } from '../../findings/index.ts';
-import { rowsOf } from '../../show/index.ts';
+import { compareVersions } from '../../rig/index.ts';
+import { rowsOf, type DeviceType } from '../../show/index.ts';
 import { knownWalls } from '../known-wall.ts';
 import { wallLoad } from '../load.ts';
 import { fewestParts, isIn, partFaults } from '../parts.ts';
@@ -132,6 +133,7 @@ export const strings = wallRule<{
   wall_count_long: { wall: string; output: number; planned: number; found: number };
   wall_panel_errors: { wall: string; output: number; errors: number };
   wall_versions_differ: { wall: string; versions: string[] };
+  wall_functions_wait: { wall: string; version: string; functions: string[]; needed: string };
 }>(
   {
     wall_string_differs: (f) => [
@@ -159,9 +161,14 @@ export const strings = wallRule<{
       'The same setting may look different in two parts.',
       'Bring all to one version first.',
     ],
+    wall_functions_wait: (f) => [
+      `Panels of ${f.wall} run ${f.version}; ${f.functions.join(' and ')} ${f.functions.length === 1 ? 'needs' : 'need'} ${f.needed}.`,
+      'A newer definition alone does not bring it.',
+      'Update the panels first, if it is wanted.',
+    ],
   },
   (found, show) =>
-    knownWalls(show).flatMap(({ wall }): Finding[] => {
+    knownWalls(show).flatMap(({ wall, type }): Finding[] => {
       const of = [subject(wall.id)];
       const per = (one: Finding, output: number) => keyed(one, wall.id, String(output));
       const versions = [...new Set(wall.found.map(({ version }) => version).filter(Boolean))].sort();
@@ -201,9 +208,27 @@ export const strings = wallRule<{
           ];
         }),
         ...(versions.length > 1 ? [found('wall_versions_differ', 'risky', of, { wall: wall.name, versions })] : []),
+        ...waiting(type, versions).map(([version, needed, functions]) =>
+          found('wall_functions_wait', 'note', of, { wall: wall.name, version, needed, functions }),
+        ),
       ];
     }),
 );
+
+/** What panels could do from a newer version on than the oldest that was found: at most one line (need 10.13). */
+function waiting({ features }: DeviceType, versions: readonly string[]): (readonly [string, string, string[]])[] {
+  const isOlder = (a: string, b: string) => compareVersions(a, b) === -1;
+  const [first, ...others] = versions;
+  if (first === undefined) return [];
+  const oldest = others.reduce((a, b) => (isOlder(b, a) ? b : a), first);
+  const missing = features.flatMap(({ label, lowest }) =>
+    lowest !== null && isOlder(oldest, lowest) ? [{ label, lowest }] : [],
+  );
+  const [one, ...more] = missing.map(({ lowest }) => lowest);
+  if (one === undefined) return [];
+  const needed = more.reduce((a, b) => (isOlder(a, b) ? b : a), one);
+  return [[oldest, needed, missing.map(({ label }) => label)]];
+}
 
 /** The cheapest way through the panels of one part, fed from below its first column. */
 export function stringOf(
