@@ -105,6 +105,8 @@ test('receivers count what hangs on each output; a string that ends too early is
   ]);
   const { wall, panel } = knownIn(show);
   const shown = walls.seen(stateOf(show, there), walls.testPicture('white', wall, panel));
+  const read = walls.readOff('numbers', { wall, panel }, stateOf(show, there, 'processor'), () => []);
+  expect(read).toEqual(['2, 1, 3']);
   // output 2 hangs at the left: the last panel of the string there is dark
   const [column, row] = wall.strings[0]?.path[3] ?? [0, 0];
   expect(shown.data[(row * panel.height * shown.width + column * panel.width) * 4]).toBe(0);

@@ -15,7 +15,7 @@ import {
 import type { KnownWall } from './known-wall.ts';
 import type { Sender } from './real.ts';
 import { testPicture } from './test-pictures.ts';
-import { wallSize } from './size.ts';
+import { wallSize, type Place } from './size.ts';
 
 /**
  * What is sent while somebody in front of a wall looks: one point in every module, a line along the top of each, a frame
@@ -210,15 +210,18 @@ function edges({ width, height }: Size, module: Size): Rect[] {
   ];
 }
 
-function numberAt({ receivers, silent, panel }: WallState, x: number, y: number): string {
+/** A receiver shows its number while anything of what hangs on it is lit. */
+function numberAt({ receivers, silent, empty, panel, isCutOff }: WallState, x: number, y: number): string {
   const at = receivers.find(({ hangs }) => hangs.x === x && hangs.y === y);
   if (!at) return 'none';
   const { hangs } = at;
-  const isDark = silent.some(([column, row]) => {
+  const isHere = ([column, row]: Place): boolean => {
     const [px, py] = [column * panel.width, row * panel.height];
     return px >= hangs.x && px < hangs.x + hangs.width && py >= hangs.y && py < hangs.y + hangs.height;
-  });
-  return isDark ? 'dark' : String(at.output);
+  };
+  const unlit = [...silent, ...empty].filter(isHere).length;
+  const panels = (hangs.width / panel.width) * (hangs.height / panel.height);
+  return isCutOff || unlit >= panels ? 'dark' : String(at.output);
 }
 
 /** One colour outshines the others by so much that everybody calls it by its name. */

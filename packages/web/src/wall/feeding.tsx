@@ -123,7 +123,7 @@ export function SenderFields({ own }: Pick<PartProps, 'own'>) {
 
 const runWords = (runs: readonly walls.DataRun[], what: string): string[] =>
   [...core.groupBy(runs, ({ metres, medium }) => `${metres} m of ${medium}`)].map(
-    ([words, same]) => `${same.length} ${what} of ${words}`,
+    ([words, same]) => `${same.length} ${what}${same.length === 1 ? '' : 's'} of ${words}`,
   );
 
 /** Direct, or through units beside the wall: what each takes in cable (need 10.11). */
@@ -132,8 +132,8 @@ export function Cables({ own: { wall, panel, capacity } }: Pick<PartProps, 'own'
   const plan = walls.cablePlan(wall, panel, capacity);
   const isThrough = capacity.unitOutputs !== null;
   const lines = isThrough
-    ? [...runWords(plan.trunks, 'trunks'), ...runWords(plan.short, 'cables')]
-    : runWords(plan.direct, 'cables');
+    ? [...runWords(plan.trunks, 'trunk'), ...runWords(plan.short, 'cable')]
+    : runWords(plan.direct, 'cable');
   return (
     <section className="grid content-start gap-1 text-[13px]" aria-label="Data cables">
       <h2 className="font-bold">Data cables</h2>
