@@ -19,10 +19,24 @@ test('what is typed next is put on top of what this tab saved meanwhile, and not
   // planned before the answer: it still has the value of before
   const [second] = own.onTop(typed(hop(), { hears: 'Pier clock' })).edits;
   expect([second?.base, second?.after]).toEqual([2, core.contentOf(hop({ says: 'Pier clock', hears: 'Pier clock' }))]);
-  // the same field twice is for a person to choose; what was planned on the new value is left alone
-  expect(own.onTop(typed(hop(), { says: 'Quay clock' })).edits[0]?.base).toBe(1);
+  // of the same field the later one stands; what was planned on the new value is left alone
+  const [again] = own.onTop(typed(hop(), { says: 'Quay clock' })).edits;
+  expect([again?.base, again?.after]).toEqual([2, core.contentOf(hop({ says: 'Quay clock' }))]);
   const later = typed(hop({ says: 'Pier clock' }, 2), { says: '' });
   expect(own.onTop(later)).toEqual(later);
+});
+
+test('where somebody else touched the same field in between, a person is asked', () => {
+  const own = new OwnEdits();
+  own.saved(typed(hop(), { hears: 'Pier clock' }).edits, 2);
+  // rev 3 is somebody else's: the next change of this tab was saved on top of it
+  own.saved(typed(hop({ hears: 'Pier clock', says: 'Theirs' }, 3), { input: '2' }).edits, 4);
+  const says = typed(hop(), { says: 'Mine' });
+  expect(own.onTop(says)).toEqual(says);
+  // another field goes on top of all of it
+  const [edit] = own.onTop(typed(hop(), { hears: 'Quay clock' })).edits;
+  const whole = hop({ says: 'Theirs', input: '2', hears: 'Quay clock' });
+  expect([edit?.base, edit?.after]).toEqual([4, core.contentOf(whole)]);
 });
 
 test('parts of one field are put together: two values of a set, two items of a list, and one that was taken out', () => {
@@ -44,7 +58,10 @@ test('parts of one field are put together: two values of a set, two items of a l
   expect(then({ found: [count(1, 24)] }, { found: [count(2, 20)] })[1].found).toEqual([count(2, 20), count(1, 24)]);
   const two = wall({ found: [count(1, 1), count(2, 2)] });
   expect(then({ found: [count(2, 2)] }, { found: [count(1, 1), count(2, 5)] }, two)[1].found).toEqual([count(2, 5)]);
-  // the same value twice, and lists without names, are for a person to choose
-  expect(then({ program: { ...set, scan: 8 } }, { program: { ...set, scan: 4 } })[0]).toBe(1);
-  expect(then({ surfaces: [1] }, { surfaces: [2] })[0]).toBe(1);
+  // of the same value, and of a list without names, the later one stands
+  expect(then({ program: { ...set, scan: 8, width: 9 } }, { program: { ...set, scan: 4 } })[1].program).toEqual({
+    ...set,
+    ...{ scan: 4, width: 9 },
+  });
+  expect(then({ surfaces: [1] }, { surfaces: [2] })[1].surfaces).toEqual([2]);
 });
