@@ -89,9 +89,12 @@ export const jobs: readonly Job[] = [
     links: ['Panel > Switcher'],
   },
   {
-    job: 'a wall program sets both LED processors',
-    gear: ['Large: led-processor', 'Small: small-led-processor', 'Book: laptop', 'Wall: wall-program on Book'],
-    links: ['Wall > Large', 'Wall > Small'],
+    job: 'a wall program sets every LED processor',
+    gear: [
+      ...['Large: led-processor', 'Small: small-led-processor', 'Trunks: trunk-led-processor'],
+      ...['Book: laptop', 'Wall: wall-program on Book'],
+    ],
+    links: ['Wall > Large', 'Wall > Small', 'Wall > Trunks'],
   },
   {
     job: 'a show host drives media and words',
