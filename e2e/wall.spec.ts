@@ -102,7 +102,7 @@ test('the order of a wall is traced by what is seen, and what it looks like lead
   const point = dialog.getByText('look at the first module that shows it. On several');
   await expect(numbers.or(point)).toBeVisible();
   if (await point.isVisible()) {
-    await say({ colour: 'red', side: 'left', row: '79', 'receivers that show it': '4' });
+    await say({ colour: 'red', side: 'left', row: '79', 'receivers that show it, of the first six': '4' });
     await expect(numbers).toBeVisible();
   }
   await say({ 'from the left, row by row': '1, 3, 2, 4' });

@@ -12,6 +12,7 @@ import {
   type WallState,
   type Ways,
 } from './pixels.ts';
+import { memoFor } from '../show/index.ts';
 import type { KnownWall } from './known-wall.ts';
 import type { Sender } from './real.ts';
 import { testPicture } from './test-pictures.ts';
@@ -29,7 +30,7 @@ type KnownPanel = Pick<KnownWall, 'wall' | 'panel'>;
 /** What is said of each test, one word for each of these. */
 export const told: Readonly<Record<TraceTest, readonly string[]>> = {
   corners: ['top left', 'top right', 'bottom left', 'bottom right'],
-  point: ['colour', 'side', 'row', 'receivers that show it'],
+  point: ['colour', 'side', 'row', 'receivers that show it, of the first six'],
   numbers: ['from the left, row by row'],
   frame: ['at the left', 'at the top', 'at the right', 'at the bottom'],
   top_row: ['rows that are lit', 'the first of them'],
@@ -108,7 +109,8 @@ export const pictureLook =
   };
 
 /** What somebody in front of the wall says, word by word. */
-export function readOff(test: TraceTest, { wall, panel }: KnownPanel, state: WallState, look: Look): string[] {
+export function readOff(test: TraceTest, own: KnownPanel, state: WallState, look: Look): string[] {
+  const { wall, panel } = own;
   const module = moduleSize(panel);
   const { width, height } = state;
   switch (test) {
@@ -127,22 +129,23 @@ export function readOff(test: TraceTest, { wall, panel }: KnownPanel, state: Wal
         [width - 1, height - 1],
       ].map(([x = 0, y = 0]) => colourWord(look({ x, y, width: 1, height: 1 }, 0)[0] ?? black));
     case 'red_then_green':
-      return ([0, 1] as const).map((picture) => firstLight(modulesOf(wall, panel), look, picture));
+      return ([0, 1] as const).map((picture) => firstLight(modulesOf(own), look, picture));
     case 'frame':
       return edges(state, module).map((edge) => (firstIn(edge, look, 0) ? 'a line' : 'none'));
     case 'top_row':
-      return topRow(modulesOf(wall, panel), module, look);
+      return topRow(modulesOf(own), module, look);
     case 'point':
-      return pointSeen(modulesOf(wall, panel), look);
+      return pointSeen(modulesOf(own).slice(0, countedAtMost), look);
   }
 }
 
 /** The module at the top left of the first panel of each part. */
-const modulesOf = (wall: KnownPanel['wall'], panel: KnownPanel['panel']): Rect[] =>
+const modulesOf = memoFor(({ wall, panel }: KnownPanel): readonly Rect[] =>
   inPlace(wall.parts).flatMap((part) => {
     const [top] = panelsIn(wall, part);
     return top ? [{ x: top[0] * panel.width, y: top[1] * panel.height, ...moduleSize(panel) }] : [];
-  });
+  }),
+);
 
 /** The rows of a rectangle, from its bottom up. */
 const rowsUp = ({ x, y, width, height }: Rect): Rect[] =>
@@ -162,6 +165,9 @@ function firstIn(within: Rect, look: Look, picture: 0 | 1): Light | undefined {
   }
   return undefined;
 }
+
+/** More receivers than that nobody counts at a glance. */
+const countedAtMost = 6;
 
 /** Where the point is in the first module that shows it, and on how many receivers it is seen. */
 function pointSeen(modules: readonly Rect[], look: Look): string[] {

@@ -78,6 +78,10 @@ export const panelsIn = (wall: Shape, part: Part): Place[] => placesOf(wall).fil
 /** Parts as somebody in front reads them: row by row from the left. */
 export const inPlace = (parts: readonly Part[]): Part[] => parts.toSorted((a, b) => a.y - b.y || a.x - b.x);
 
+/** Does any panel hang in a part? */
+export const holdsPanels = ({ columns }: Shape, { x, y, width, height }: Part): boolean =>
+  columns.slice(x, x + width).some(({ panels, drop }) => panels > 0 && drop < y + height && drop + panels > y);
+
 /** The same parts as somebody behind the wall counts them: the last from the left is the first (need 10.8, C74). */
 export function mirrored(parts: readonly Part[]): Part[] {
   const byX = parts.toSorted((a, b) => a.x - b.x);

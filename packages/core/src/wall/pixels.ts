@@ -1,5 +1,5 @@
 import type { Wall } from '../show/index.ts';
-import { panelsIn, type Part } from './parts.ts';
+import { holdsPanels, type Part } from './parts.ts';
 import { emptyPlaces, wallSize, type Panel, type Place } from './size.ts';
 
 /** Red, green, blue and 255 of each pixel, row by row from the top left: as a canvas has them. */
@@ -125,7 +125,7 @@ export function wallState(
   const { width, height } = wallSize(wall, panel);
   const receivers = receiversOf(
     panel,
-    hangs.filter((part) => panelsIn(wall, part).length > 0),
+    hangs.filter((part) => holdsPanels(wall, part)),
     told,
   );
   const size = { width, height };
@@ -170,6 +170,7 @@ export function sourceMap(
   const across = ways.along(believed.width, sent.width, turned.across);
   const down = ways.along(believed.height, sent.height, turned.down);
   for (const { hangs, shows } of receivers) {
+    if (!meet(hangs, within)) continue;
     // a part may be drawn beyond the wall: nothing hangs there
     const seen = overlap(hangs, overlap(within, { x: 0, y: 0, ...sizeOf(state) }));
     for (let wy = seen.y; wy < seen.y + seen.height; wy += 1) {
@@ -192,9 +193,9 @@ export function sourceMap(
     }
   }
   for (const [column, row] of [...silent, ...empty]) {
-    const off = overlap(within, {
-      ...{ x: column * panel.width, y: row * panel.height, width: panel.width, height: panel.height },
-    });
+    const place = { x: column * panel.width, y: row * panel.height, width: panel.width, height: panel.height };
+    if (!meet(place, within)) continue;
+    const off = overlap(within, place);
     for (let y = off.y - within.y; y < off.y - within.y + off.height; y += 1)
       map.fill(dark, y * within.width + off.x - within.x, y * within.width + off.x - within.x + off.width);
   }
@@ -228,6 +229,9 @@ export function knownWays(): Ways {
 }
 
 const sizeOf = ({ width, height }: Size): Size => ({ width, height });
+
+const meet = (a: Rect, b: Rect): boolean =>
+  a.x < b.x + b.width && b.x < a.x + a.width && a.y < b.y + b.height && b.y < a.y + a.height;
 
 function overlap(a: Rect, b: Rect): Rect {
   const [x, y] = [Math.max(a.x, b.x), Math.max(a.y, b.y)];

@@ -143,13 +143,15 @@ function sizesOf(wall: Wall, panel: Panel): Partial<RealWall>[] {
   ];
 }
 
-/** As it is entered, with one thing wrong, and with two things wrong that do not undo each other. */
+/** As it is entered, with one thing wrong, and with two things wrong. */
 export function realWalls(wall: Wall, panel: Panel): RealWall[] {
   const wrongs = wrongsOf(wall, panel);
   const pairs = wrongs.flatMap((one, at) =>
     wrongs.slice(at + 1).flatMap((other) => {
       const isOne = Object.keys(other.real).some((field) => field in one.real);
-      return isOne ? [] : [{ ...asEntered, ...one.real, ...other.real }];
+      // with many receivers that would be thousands, and whoever has found the one sees the other
+      const isMany = one.of === 'order' && other.of === 'cuts' && wall.parts.length > fewParts;
+      return isOne || isMany ? [] : [{ ...asEntered, ...one.real, ...other.real }];
     }),
   );
   return [asEntered, ...wrongs.map(({ real }) => ({ ...asEntered, ...real })), ...pairs];

@@ -1,4 +1,4 @@
-import type { DeviceType, Wall } from '../show/index.ts';
+import { memoFor, type DeviceType, type Wall } from '../show/index.ts';
 
 export type Panel = NonNullable<DeviceType['panel']>;
 /** Column and row of a panel, from 0, top left, seen by the audience. */
@@ -36,14 +36,16 @@ export const placesOf = ({ columns }: Pick<Wall, 'columns'>): Place[] =>
   columns.flatMap(({ panels, drop }, column) => Array.from({ length: panels }, (_, at): Place => [column, drop + at]));
 
 /** Places of the whole rectangle in which no panel hangs. */
-export function emptyPlaces(wall: Pick<Wall, 'columns'>): Place[] {
-  const down = downOf(wall);
-  return wall.columns.flatMap(({ panels, drop }, column) =>
+export const emptyPlaces = ({ columns }: Pick<Wall, 'columns'>): readonly Place[] => emptyIn(columns);
+
+const emptyIn = memoFor((columns: Wall['columns']): readonly Place[] => {
+  const down = downOf({ columns });
+  return columns.flatMap(({ panels, drop }, column) =>
     Array.from({ length: down }, (_, row): Place => [column, row]).filter(
       ([, row]) => row < drop || row >= drop + panels,
     ),
   );
-}
+});
 
 /** Rows that take turns, as panels are built: 16 is 1/16. */
 export const scans = [1, 2, 4, 8, 16, 32, 64] as const;
