@@ -49,6 +49,8 @@ export function watchProblems(page: Page): string[] {
 
 export async function newShow(page: Page, name: string): Promise<string> {
   await page.goto('/');
+  // nobody presses a button that still moves: letters that arrive late shift it between press and release
+  await page.evaluate(() => document.fonts.ready);
   await page.getByRole('button', { name: 'New show' }).click();
   await page.getByRole('dialog').getByLabel('Name').fill(name);
   await page.getByRole('button', { name: 'Make the show' }).click();

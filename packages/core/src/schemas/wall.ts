@@ -60,6 +60,8 @@ export const realWallSchema = z.strictObject({
     .max(256)
     .refine(isOnePerOutput, doubled)
     .default([]),
+  /** Outputs whose panels hang upside down. */
+  turned: z.array(z.int().min(1).max(256)).max(256).default([]),
   start: z.enum(wallCorners).nullable().default(null),
   /** Does what the player sends get to the receivers? */
   reaches: z.boolean().nullable().default(null),
@@ -143,7 +145,8 @@ export const wallSchema = z.strictObject({
   stored: z.boolean().default(false),
 });
 
-export type RealWall = Readonly<Omit<z.infer<typeof realWallSchema>, 'order' | 'cuts'>> & {
+export type RealWall = Readonly<Omit<z.infer<typeof realWallSchema>, 'order' | 'cuts' | 'turned'>> & {
   readonly order: readonly number[] | null;
+  readonly turned: readonly number[];
   readonly cuts: readonly { readonly output: number; readonly panels: number }[];
 };

@@ -227,7 +227,8 @@ function numberAt({ receivers, silent, empty, panel, isCutOff }: WallState, x: n
   };
   const unlit = [...silent, ...empty].filter(isHere).length;
   const panels = (hangs.width / panel.width) * (hangs.height / panel.height);
-  return isCutOff || unlit >= panels ? 'dark' : String(at.output);
+  if (isCutOff || unlit >= panels) return 'dark';
+  return at.isTurned ? `${at.output} upside down` : String(at.output);
 }
 
 /** One colour outshines the others by so much that everybody calls it by its name. */

@@ -83,6 +83,11 @@ function lit(wall: Wall, panel: Panel, real: RealWall, sent: Picture): Picture {
     const output = real.order?.[place] ?? hangs.output;
     if (real.cuts.some((cut) => cut.output === output)) return;
     const shows = told.find((part) => part.output === output) ?? hangs;
+    const isTurned = real.turned.includes(output);
+    const placeOf = (x: number, y: number): number => {
+      const [dx, dy] = isTurned ? [hangs.width * panel.width - 1 - x, hangs.height * panel.height - 1 - y] : [x, y];
+      return ((hangs.y * panel.height + dy) * width + hangs.x * panel.width + dx) * 4;
+    };
     const byteAt = (x: number, y: number, colour: number): number => {
       if (x >= shows.width * panel.width || y >= shows.height * panel.height) return 0;
       const [px, py] = [shows.x * panel.width + x, shows.y * panel.height + y];
@@ -104,7 +109,7 @@ function lit(wall: Wall, panel: Panel, real: RealWall, sent: Picture): Picture {
           for (let row = address; row < size.height; row += built.scan)
             for (let at = 0; at < size.width; at += 1) {
               const x = builtFrom === 'left' ? at : size.width - 1 - at;
-              const to = ((hangs.y * panel.height + my + row) * width + hangs.x * panel.width + mx + x) * 4;
+              const to = placeOf(mx + x, my + row);
               for (let colour = 0; colour < 3; colour += 1)
                 data[to + 'RGB'.indexOf(built.colours[colour] ?? '')] = line[taken++] ?? 0;
             }
@@ -121,6 +126,7 @@ const anyReal = fc.record({
   width: fc.option(fc.integer({ min: 1, max: 60 })),
   height: fc.option(fc.integer({ min: 1, max: 60 })),
   cut: fc.option(fc.integer({ min: 1, max: 4 }), { freq: 4 }),
+  turned: fc.subarray([1, 2, 3, 4]),
   start: fc.option(fc.constantFrom(...wallCorners)),
   reaches: fc.option(fc.boolean(), { freq: 2 }),
 });
@@ -241,12 +247,12 @@ describe('what is seen of what is sent', () => {
     const { width, height } = wallSize(wall, panel);
     const sent = noise(width, height, 3);
     const pictures = causes.map(({ state }) => String(seen(state, sent).data));
-    // scans, colours, sides; the other way round and three swaps; across and down; each receiver; corners; no way
-    const all = 3 + 5 + 1 + 3 + 2 + 3 + 3 + 1;
+    // scans, colours, sides; the other way round and three swaps; across and down; each receiver dark, and upside down; corners; no way
+    const all = 3 + 5 + 1 + 3 + 2 + 3 + 3 + 3 + 1;
     expect([causes.length, new Set(pictures).size, pictures.includes(String(sent.data))]).toEqual([all, all, false]);
     for (const { key, of, real } of causes) {
-      // no entry mends a string that ends, nor an interface
-      if (of === 'cuts' || of === 'reaches') continue;
+      // no entry mends a string that ends, panels that hang upside down, nor an interface
+      if (of === 'cuts' || of === 'turned' || of === 'reaches') continue;
       const mended = { ...wall, ...mendOf({ wall, panel }, real) };
       const { scan, colours, dataFrom } = real;
       // what was found is entered where it was entered otherwise: only how it is built stays as it is
@@ -279,7 +285,7 @@ describe('what is seen of what is sent', () => {
         seenLines += 1;
       }
     }
-    expect(seenLines).toBe(420);
+    expect(seenLines).toBe(realWalls(wall, panel).length * 2);
   });
 
   test('colours go round as the line is entered, and a panel that nobody drives is dark', () => {
@@ -364,7 +370,7 @@ describe('tracing', () => {
     const all = realWalls(own.wall, panel);
     const alone = wrongsOf(own.wall, panel).map(({ real }) => JSON.stringify({ ...asEntered, ...real }));
     expect(alone.filter((key) => !guesses.some(({ real }) => JSON.stringify(real) === key))).toEqual([]);
-    expect([alone.length, all.length, guesses.length]).toEqual([21, 210, 197]);
+    expect([alone.length, all.length, guesses.length]).toEqual([24, 276, 259]);
   });
 
   test('what is read off the painted wall is what was foretold, whatever is wrong with it', () => {

@@ -26,6 +26,8 @@ export interface Receiver {
   readonly output: number;
   readonly hangs: Rect;
   readonly shows: Rect;
+  /** Its panels hang upside down. */
+  readonly isTurned: boolean;
 }
 
 /** No light: nobody drives the pixel, or from outside the picture. */
@@ -43,11 +45,17 @@ export const rectOf = ({ x, y, width, height }: Part, panel: Panel): Rect => ({
 });
 
 /** Receivers as they hang, each told to show what `told` gives its output. */
-export function receiversOf(panel: Panel, hangs: readonly Part[], told: readonly Part[] = hangs): Receiver[] {
+export function receiversOf(
+  panel: Panel,
+  hangs: readonly Part[],
+  told: readonly Part[] = hangs,
+  upsideDown: readonly number[] = [],
+): Receiver[] {
   return hangs.map((part) => ({
     output: part.output,
     hangs: rectOf(part, panel),
     shows: rectOf(told.find(({ output }) => output === part.output) ?? part, panel),
+    isTurned: upsideDown.includes(part.output),
   }));
 }
 
@@ -115,11 +123,13 @@ export function wallState(
     entered = panel,
     believed,
     silent = [],
+    upsideDown = [],
     turned = { across: false, down: false },
     isCutOff = false,
   }: {
     readonly hangs?: readonly Part[];
     readonly told?: readonly Part[];
+    readonly upsideDown?: readonly number[];
   } & Partial<Pick<WallState, 'entered' | 'believed' | 'silent' | 'turned' | 'isCutOff'>> = {},
 ): WallState {
   const { width, height } = wallSize(wall, panel);
@@ -127,6 +137,7 @@ export function wallState(
     panel,
     hangs.filter((part) => holdsPanels(wall, part)),
     told,
+    upsideDown,
   );
   const size = { width, height };
   return {
@@ -149,7 +160,11 @@ export function isAsSent(state: WallState): boolean {
     panel.scan === entered.scan && panel.colours === entered.colours && panel.dataFrom === entered.dataFrom;
   const isWhole = believed.width === width && believed.height === height && silent.length === 0;
   if (isCutOff || turned.across || turned.down) return false;
-  return isRight && isWhole && receivers.every(({ hangs, shows }) => hangs.x === shows.x && hangs.y === shows.y);
+  return (
+    isRight &&
+    isWhole &&
+    receivers.every(({ hangs, shows, isTurned }) => !isTurned && hangs.x === shows.x && hangs.y === shows.y)
+  );
 }
 
 /**
@@ -169,17 +184,17 @@ export function sourceMap(
   const inModule = ways.inModule(size, panel, entered);
   const across = ways.along(believed.width, sent.width, turned.across);
   const down = ways.along(believed.height, sent.height, turned.down);
-  for (const { hangs, shows } of receivers) {
+  for (const { hangs, shows, isTurned } of receivers) {
     if (!meet(hangs, within)) continue;
     // a part may be drawn beyond the wall: nothing hangs there
     const seen = overlap(hangs, overlap(within, { x: 0, y: 0, ...sizeOf(state) }));
     for (let wy = seen.y; wy < seen.y + seen.height; wy += 1) {
-      const y = wy - hangs.y;
+      const y = isTurned ? hangs.y + hangs.height - 1 - wy : wy - hangs.y;
       const inY = y % size.height;
       const topOf = y - inY;
       const row = (wy - within.y) * within.width - within.x;
       for (let wx = seen.x; wx < seen.x + seen.width; wx += 1) {
-        const x = wx - hangs.x;
+        const x = isTurned ? hangs.x + hangs.width - 1 - wx : wx - hangs.x;
         const inX = x % size.width;
         const from = inModule[inY * size.width + inX] ?? dark;
         if (from === dark) continue;

@@ -6,7 +6,7 @@ import { scans, wallSize, type Panel } from './size.ts';
 /** A wall that is exactly as it is planned and entered. */
 export const asEntered: RealWall = {
   ...{ scan: null, colours: null, dataFrom: null, order: null, width: null, height: null },
-  ...{ cuts: [], start: null, reaches: null },
+  ...{ cuts: [], turned: [], start: null, reaches: null },
 };
 
 /** Who sends the picture: the processor by itself, or the player into it. */
@@ -24,6 +24,7 @@ export function realState(wall: Wall, panel: Panel, real: RealWall, sender: Send
     entered: enteredModule(wall, panel),
     believed: { width: real.width ?? program.width ?? width, height: real.height ?? program.height ?? height },
     silent: real.cuts.flatMap(({ output, panels }) => endOf(wall, output, real.order, panels)),
+    upsideDown: real.turned,
     turned: { across: isPlayed && start.endsWith('right'), down: isPlayed && start.startsWith('bottom') },
     isCutOff: isPlayed && real.reaches === false,
   });
@@ -108,6 +109,10 @@ export function wrongsOf(wall: Wall, panel: Panel): Wrong[] {
       inPlace(wall.parts).map(({ output }) => [{ output, panels: 0 }]),
     ),
     ...of(
+      'turned',
+      inPlace(wall.parts).map(({ output }) => [output]),
+    ),
+    ...of(
       'start',
       wallCorners.filter((corner) => corner !== 'top_left'),
     ),
@@ -150,7 +155,8 @@ export function realWalls(wall: Wall, panel: Panel): RealWall[] {
     wrongs.slice(at + 1).flatMap((other) => {
       const isOne = Object.keys(other.real).some((field) => field in one.real);
       // with many receivers that would be thousands, and whoever has found the one sees the other
-      const isMany = one.of === 'order' && other.of === 'cuts' && wall.parts.length > fewParts;
+      const perPart = [one, other].filter(({ of }) => of === 'order' || of === 'cuts' || of === 'turned');
+      const isMany = perPart.length > 1 && wall.parts.length > fewParts;
       return isOne || isMany ? [] : [{ ...asEntered, ...one.real, ...other.real }];
     }),
   );
@@ -158,5 +164,5 @@ export function realWalls(wall: Wall, panel: Panel): RealWall[] {
 }
 
 /** How many things of a wall are otherwise than entered. */
-export const wrongCount = ({ cuts, ...others }: RealWall): number =>
-  cuts.length + Object.values(others).filter((value) => value !== null).length;
+export const wrongCount = ({ cuts, turned, ...others }: RealWall): number =>
+  cuts.length + turned.length + Object.values(others).filter((value) => value !== null).length;

@@ -17,7 +17,7 @@ export function Mend({
   const show = useShow();
   const byHand = handWork(real);
   const change = walls.planMend(show, own, real, newId);
-  const isOther = walls.wrongCount({ ...real, cuts: [], reaches: null }) > 0;
+  const isOther = walls.wrongCount({ ...real, cuts: [], turned: [], reaches: null }) > 0;
   return (
     <>
       {byHand.map((text) => (
