@@ -11,7 +11,7 @@ export function goodStrings(places: readonly Place[], wanted: Wanted): Path[] {
   const candidates = [
     ...patterns.map((pattern) => cut(snake(places, pattern), wanted.most)),
     ...frames.map((frame) => alongSide(places, wanted, frame)),
-    divided(places, strings, wanted, cutsFor(strings)),
+    divided(places, strings, wanted, { cuts: cutsFor(strings), depth: 0 }),
   ]
     .map((paths) => paths.map((path) => cheaperEnd(path, wanted)))
     .sort((a, b) => costOf(a, wanted) - costOf(b, wanted));
@@ -20,7 +20,7 @@ export function goodStrings(places: readonly Place[], wanted: Wanted): Path[] {
 }
 
 /** In how many places the whole wall is cut, each time in two, is a matter of time: with more strings each takes longer. */
-const cutsFor = (strings: number): number => Math.max(1, Math.floor(12 / strings));
+const cutsFor = (strings: number): number => Math.max(1, Math.floor(24 / strings));
 
 /** So many of the cheapest are made better: that takes most of the time. */
 const improvedAtMost = 4;
@@ -28,17 +28,32 @@ const improvedAtMost = 4;
 const costOf = (paths: readonly Path[], { feed, loop }: Wanted): number =>
   paths.reduce((sum, path) => sum + cableOf(path, feed, loop), 0);
 
+interface Tries {
+  readonly cuts: number;
+  /** So often it was cut in two before. */
+  readonly depth: number;
+}
+
+/** So often a piece is cut across and along, to see which is better; after that across its longer side. */
+const triedBothWays = 3;
+
+function longerAxis(places: readonly Place[]): number {
+  const extent = (axis: number) => new Set(places.map((place) => place[axis])).size;
+  return extent(0) >= extent(1) ? 0 : 1;
+}
+
 /**
  * A wall cut in two beside its feed, and each half again, as long as that is cheaper than strings that go out along a
  * side of it: where the feed is inside the wall, each of its strings begins near it.
  */
-function divided(places: readonly Place[], strings: number, wanted: Wanted, cuts = 1): Path[] {
+function divided(places: readonly Place[], strings: number, wanted: Wanted, { cuts, depth }: Tries): Path[] {
   const own = { ...wanted, most: Math.ceil(places.length / strings) };
   const whole = [
     ...frames.map((frame) => alongSide(places, own, frame)),
     ...(strings === 1 ? patterns.map((pattern) => [snake(places, pattern)]) : []),
   ].map((paths) => paths.map((path) => cheaperEnd(path, own)));
-  const halves = strings === 1 ? [] : [0, 1].flatMap((axis) => halved(places, strings, wanted, { axis, cuts }));
+  const axes = depth < triedBothWays ? [0, 1] : [longerAxis(places)];
+  const halves = strings === 1 ? [] : axes.flatMap((axis) => halved(places, strings, wanted, { axis, cuts, depth }));
   return [...whole, ...halves].reduce((a, b) => (costOf(b, wanted) < costOf(a, wanted) ? b : a));
 }
 
@@ -46,7 +61,7 @@ function halved(
   places: readonly Place[],
   strings: number,
   wanted: Wanted,
-  { axis, cuts }: { readonly axis: number; readonly cuts: number },
+  { axis, cuts, depth }: Tries & { readonly axis: number },
 ): Path[][] {
   const { feed } = wanted;
   const across = 1 - axis;
@@ -57,8 +72,8 @@ function halved(
     .sort((a, b) => awayAt(a) - awayAt(b))
     .slice(0, cuts)
     .map((some) => [
-      ...divided(inOrder.slice(0, shareOf(some)), some, wanted),
-      ...divided(inOrder.slice(shareOf(some)), strings - some, wanted),
+      ...divided(inOrder.slice(0, shareOf(some)), some, wanted, { cuts: 1, depth: depth + 1 }),
+      ...divided(inOrder.slice(shareOf(some)), strings - some, wanted, { cuts: 1, depth: depth + 1 }),
     ]);
 }
 
