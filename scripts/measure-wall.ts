@@ -26,7 +26,7 @@ const { panel } = own;
 const real = { ...walls.asEntered, scan: 8, dataFrom: 'right' as const, colours: 'RGB' as const };
 const state = walls.realState(large, panel, real);
 const light = walls.coloured(state);
-const sent = walls.testPicture('line', large, panel, 0, undefined, light);
+const sent = walls.testPicture('line', large, panel, 0, light);
 const way = walls.sourceMap(state, sent);
 const shown = walls.seen({ ...state, entered: state.panel }, sent, way);
 const spread = walls.spreader(way, sent);
@@ -45,7 +45,7 @@ tell(
   '1x',
   next < copy,
 );
-tell(`all of it painted anew`, ms(spent(() => void walls.seen(state, sent, way, shown), 5)));
+tell(`all of it painted anew`, ms(spent(() => void walls.seen(state, sent, way), 5)));
 tell(`the way of every pixel`, ms(spent(() => void walls.sourceMap(state, sent))));
 
 const square = { columns: Array.from({ length: 20 }, () => ({ panels: 20, drop: 0, gapMm: 0, angle: 0 })) };

@@ -18,8 +18,8 @@ interface Kept {
   hides: boolean;
 }
 
-/** Version that receivers report: that of the units of the show, where somebody wrote one down. */
-const usualVersion = '3.4';
+/** What receivers of the bench report as their version. */
+const version = '3.4';
 /** The line of a processor's own screen on which its test picture stands. */
 const pictureLine = 'picture';
 
@@ -64,7 +64,7 @@ export class Walls {
     kept.found = core.inPlace(core.hung(wall.parts, kept.real.order)).map((part) => {
       const cut = kept.real.cuts.find(({ output }) => output === part.output);
       const there = core.panelsIn(wall, part).length;
-      return { output: part.output, panels: Math.min(cut?.panels ?? there, there), version: usualVersion, errors: 0 };
+      return { output: part.output, panels: Math.min(cut?.panels ?? there, there), version, errors: 0 };
     });
     kept.found.sort((a, b) => a.output - b.output);
   }

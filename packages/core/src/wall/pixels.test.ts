@@ -269,7 +269,7 @@ describe('what is seen of what is sent', () => {
     for (const real of realWalls(wall, panel)) {
       const state = realState(wall, panel, real, 'player');
       const light = coloured(state);
-      const sent = testPicture('line', wall, panel, 3, undefined, light);
+      const sent = testPicture('line', wall, panel, 3, light);
       const way = sourceMap(state, sent);
       const shown = seen({ ...state, entered: state.panel }, sent, way);
       const spread = spreader(way, sent);

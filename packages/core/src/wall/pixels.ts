@@ -289,19 +289,12 @@ export function coloured({ panel, entered }: Pick<WallState, 'panel' | 'entered'
     (((word >>> red) & 255) | (((word >>> green) & 255) << 8) | (((word >>> blue) & 255) << 16) | black) >>> 0;
 }
 
-/**
- * What the audience sees of a picture that is sent. `into`: a picture of the wall's size that may be painted over, for
- * whoever paints many of them.
- */
-export function seen(
-  state: WallState,
-  sent: Picture,
-  map: Int32Array = sourceMap(state, sent),
-  into: Picture = emptyPicture(state),
-): Picture {
+/** What the audience sees of a picture that is sent. */
+export function seen(state: WallState, sent: Picture, map: Int32Array = sourceMap(state, sent)): Picture {
   const { panel, entered } = state;
+  const shown = emptyPicture(state);
   const [red, green, blue] = colourMap(panel.colours, entered.colours).map((byte) => byte * 8);
-  const [from, to] = [wordsOf(sent), wordsOf(into)];
+  const [from, to] = [wordsOf(sent), wordsOf(shown)];
   // up to nine million times for a picture: two plain loops
   if (panel.colours === entered.colours)
     for (let at = 0; at < to.length; at += 1) {
@@ -319,7 +312,7 @@ export function seen(
           black) >>>
         0;
     }
-  return into;
+  return shown;
 }
 
 export const emptyPicture = ({ width, height }: Size): Picture => ({
@@ -329,9 +322,9 @@ export const emptyPicture = ({ width, height }: Size): Picture => ({
 });
 
 /**
- * For pictures of which little changes: by the pixel of what is sent, the pixels of the wall that show it. `spread` puts
- * those that changed where they are seen, and tells where that is. Colours stay as they are: whoever paints what is sent paints it in the colours
- * that are seen.
+ * For pictures of which little changes: by the pixel of what is sent, the pixels of the wall that show it. What comes back
+ * puts those that changed where they are seen, and tells where that is. Colours stay as they are: whoever paints what is
+ * sent paints it in the colours that are seen.
  */
 export function spreader(
   map: Int32Array,

@@ -60,18 +60,15 @@ class Canvas implements Picture {
   }
 }
 
-/**
- * One of the pictures; `tick` moves the line, a pixel each. `into`: a picture of the wall's size that may be painted
- * over. `light`: what becomes of each colour.
- */
+/** One of the pictures; `tick` moves the line, a pixel each. `light`: what becomes of each colour. */
 export function testPicture(
   kind: TestPicture,
   wall: Wall,
   panel: Panel,
   tick = 0,
-  into: Picture = emptyPicture(wallSize(wall, panel)),
   light: Light = (word) => word,
 ): Picture {
+  const into = emptyPicture(wallSize(wall, panel));
   const { width, height } = into;
   const fill = fills[kind];
   if (fill) return new Canvas(into, fill, light);

@@ -84,7 +84,7 @@ function paint(own: PaintJob): void {
   const { wall, panel, kind, as, isMoving } = own;
   const state = as === 'sent' ? undefined : as === 'seen' ? core.enteredState(wall, panel) : stateOf(own, as);
   const light = state && core.coloured(state);
-  const sent = core.testPicture(kind, wall, panel, 0, undefined, light);
+  const sent = core.testPicture(kind, wall, panel, 0, light);
   const way = state && core.sourceMap(state, sent);
   // in the colours that are seen it was painted already
   const shown = state ? core.seen({ ...state, entered: state.panel }, sent, way) : sent;
