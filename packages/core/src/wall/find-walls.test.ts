@@ -44,6 +44,11 @@ function showOf(walls: readonly Wall[], carries = 100): Show {
         kind: 'led-processor',
         drivesWall: { outputs: 4, pixels: carries * one, unitOutputs: 1 },
       }),
+      // made for it, and its data goes out by an adapter of its own
+      maker: type('maker', {
+        ...{ kind: 'led-processor', adapters: [{ key: 'out', label: 'out' }], sockets: [socketOf('out', 'out')] },
+        drivesWall: { outputs: 4, pixels: carries * one, unitOutputs: null },
+      }),
       card: type('card', { kind: 'led-receiver', sockets: [socketOf('in', null)] }),
       player: type('player', {
         kind: 'computer',
@@ -55,20 +60,27 @@ function showOf(walls: readonly Wall[], carries = 100): Show {
       }),
     },
     devices: Object.fromEntries(
-      ['box', 'trunks', 'card', 'player'].map((id) => [
+      ['box', 'trunks', 'maker', 'card', 'player'].map((id) => [
         id,
         { ...filledRow('devices', { ...box, id, typeId: id, name: id }), rev: 1 },
       ]),
     ),
-    cables: {
-      out: {
-        ...filledRow('cables', {
-          ...{ id: 'out', fromDevice: 'player', fromSocket: 'stage', toDevice: 'card', toSocket: 'in' },
-          ...{ medium: 'copper', lengthM: 5 },
-        }),
-        rev: 1,
-      },
-    },
+    cables: Object.fromEntries(
+      [
+        ['player', 'stage', 'card'],
+        ['player', 'house', 'box'],
+        ['maker', 'out', 'card'],
+      ].map(([from = '', socket = '', to = ''], at) => [
+        `cable-${at}`,
+        {
+          ...filledRow('cables', {
+            ...{ id: `cable-${at}`, fromDevice: from, fromSocket: socket, toDevice: to, toSocket: 'in' },
+            ...{ medium: 'copper', lengthM: 5 },
+          }),
+          rev: 1,
+        },
+      ]),
+    ),
     walls: Object.fromEntries(walls.map((wall) => [wall.id, wall])),
   };
 }
@@ -128,6 +140,8 @@ test('each mistake is told by its own words and nothing else, and every way out 
     ['wall_output_other', right({ playerOutput: { ...plays, adapter: 'house' } })],
     ['wall_output_other', right({ playerOutput: { ...plays, adapter: null } })],
     ['wall_output_off', right({ playerOutput: { ...plays, enabled: false } })],
+    ['wall_output_off', right({ playerOutput: { ...plays, enabled: false, saved: false, restarted: false } })],
+    ['', right({ processorId: 'maker' })],
     ['wall_output_corner', right({ playerOutput: { ...plays, start: 'bottom_left' } })],
     ['wall_output_due', right({ playerOutput: { ...plays, restarted: false } })],
     ['', right({ playerOutput: plays, processorId: 'player', sender: 'card', card: 'stage' })],
@@ -220,6 +234,7 @@ test('processors are managed there while they are few or have no network, and fr
   const told = processorsOf(show).map(({ device, by, advice, why }) => [device.id, by, advice, why]);
   expect(told).toEqual([
     ['box', 'usb', 'local', 'no_network'],
+    ['maker', 'network', 'local', 'no_address'],
     ['trunks', 'itself', 'local', 'no_network'],
   ]);
   const [type, device, wired] = [show.types['box'], show.devices['box'], show.types['player']];
