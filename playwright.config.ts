@@ -18,6 +18,7 @@ export default defineConfig({
     viewport: { width: 1280, height: 800 },
     locale: 'en-GB',
     timezoneId: 'UTC',
+    contextOptions: { reducedMotion: 'reduce' },
     trace: 'off',
     launchOptions: {
       executablePath: browserPath,

@@ -1,6 +1,6 @@
 import { Buffer } from 'node:buffer';
-import { expect, test, type Page } from '@playwright/test';
-import { demo, newShow, row, violations, watchProblems, well } from './steps.ts';
+import { expect, type Page } from '@playwright/test';
+import { demo, newShow, row, violations, watchProblems, well, test } from './steps.ts';
 
 const screens: readonly (readonly [string, string, (page: Page) => Promise<void>])[] = [
   ['shows', '/', async (page) => expect(page.locator(`a[href="${demo}/rig"]`)).toBeVisible()],

@@ -1,5 +1,5 @@
-import { expect, test } from '@playwright/test';
-import { demo, newShow, pasteGear, placeRest, row, takeIn, watchProblems, well } from './steps.ts';
+import { expect } from '@playwright/test';
+import { demo, newShow, pasteGear, placeRest, row, takeIn, watchProblems, well, test, visit } from './steps.ts';
 
 test('a network knows its gateway and pool, refuses what cannot be, and units keep clear of both', async ({ page }) => {
   const problems = watchProblems(page);
@@ -71,7 +71,7 @@ test('a network is removed with what belongs to it, and comes back whole', async
   const showId = await newShow(page, 'Gone and back');
   await pasteGear(page, 'name,type,unit\nTablet 1,Tablet,1\n');
   await takeIn(page, '1 unit');
-  await page.goto(`/shows/${showId}/addresses?do=add`);
+  await visit(page, `/shows/${showId}/addresses?do=add`);
   await page.getByLabel('Range').fill('10.2.0.0/24');
   await page.getByRole('dialog').getByRole('button', { name: 'Add network' }).click();
   await placeRest(page);

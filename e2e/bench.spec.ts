@@ -1,7 +1,7 @@
 import { createSocket } from 'node:dgram';
 import { once } from 'node:events';
-import { expect, test } from '@playwright/test';
-import { newShow, pasteGear, placeRest, row, takeIn, watchProblems, well } from './steps.ts';
+import { expect } from '@playwright/test';
+import { newShow, pasteGear, placeRest, row, takeIn, watchProblems, well, test, visit } from './steps.ts';
 
 test('without power the sounding says so, a button mends it, and outside tools reach the desk through a jack', async ({
   page,
@@ -10,11 +10,11 @@ test('without power the sounding says so, a button mends it, and outside tools r
   const showId = await newShow(page, 'Bench alone');
   await pasteGear(page, 'name,type,unit\nHost,Show host,1\nDesk,Lighting desk,1\nHub,Managed switch,1\n');
   await takeIn(page, '3 units');
-  await page.goto(`/shows/${showId}/addresses?do=add`);
+  await visit(page, `/shows/${showId}/addresses?do=add`);
   await page.getByLabel('Range').fill('10.2.0.0/24');
   await page.getByRole('dialog').getByRole('button', { name: 'Add network' }).click();
   await placeRest(page);
-  await page.goto(`/shows/${showId}/links?do=add`);
+  await visit(page, `/shows/${showId}/links?do=add`);
   await page.getByRole('group', { name: 'Controls' }).getByRole('checkbox').first().check();
   await page.getByRole('dialog').getByRole('button', { name: 'Add link' }).click();
   await page.getByRole('button', { name: /^Plug Host and Desk/ }).click();
@@ -61,11 +61,11 @@ test('an old measurement is marked as such once the plan moves, and a new one re
   const showId = await newShow(page, 'Stale');
   await pasteGear(page, 'name,type,unit\nHost,Show host,1\nDesk,Lighting desk,1\n');
   await takeIn(page, '2 units');
-  await page.goto(`/shows/${showId}/addresses?do=add`);
+  await visit(page, `/shows/${showId}/addresses?do=add`);
   await page.getByLabel('Range').fill('10.2.0.0/24');
   await page.getByRole('dialog').getByRole('button', { name: 'Add network' }).click();
   await placeRest(page);
-  await page.goto(`/shows/${showId}/links?do=add`);
+  await visit(page, `/shows/${showId}/links?do=add`);
   await page.getByRole('group', { name: 'Controls' }).getByRole('checkbox').first().check();
   await page.getByRole('dialog').getByRole('button', { name: 'Add link' }).click();
   // no switch in this rig: straight from one to the other

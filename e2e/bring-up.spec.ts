@@ -2,10 +2,10 @@ import { chmodSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { analyse, bringup, show as core, type Show } from '@deep-patch/core';
-import { expect, test, type Page } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
 import { freePort } from '../scripts/pg.mjs';
 import { kill, processesOf, runStart } from '../scripts/running-start.mjs';
-import { watchProblems } from './steps.ts';
+import { watchProblems, test } from './steps.ts';
 
 const showId = 'harbour-finals';
 

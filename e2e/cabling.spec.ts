@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
-import { expect, test } from '@playwright/test';
-import { demo, ownDemo, newShow, pasteGear, row, takeIn, violations, watchProblems } from './steps.ts';
+import { expect } from '@playwright/test';
+import { demo, ownDemo, newShow, pasteGear, row, takeIn, violations, watchProblems, test, visit } from './steps.ts';
 
 test('runs are written down by part of a name, moved in a cell, read from a list, and saved as one that is read again', async ({
   page,
@@ -9,7 +9,7 @@ test('runs are written down by part of a name, moved in a cell, read from a list
   const showId = await newShow(page, 'Runs');
   await pasteGear(page, 'item,type\nTower x 3,PTZ camera\nHub,managed switch\nBook,laptop\n');
   await takeIn(page, '5 units');
-  await page.goto(`/shows/${showId}/cabling?do=add`);
+  await visit(page, `/shows/${showId}/cabling?do=add`);
   await expect(page.getByLabel('From', { exact: true })).toBeFocused();
   // as on paper: part of a name, Enter, socket, Enter
   for (const text of ['tower 1', '', 'hub', '7', '', '12x']) {
@@ -64,7 +64,7 @@ test('what a loss takes down fades, the fewest runs prevent it, and the bench pu
   const { devices } = (await (await page.request.get(`/api${own}`)).json()) as { devices: Record<string, unknown> };
   const bench = `/api/bench/${id}`;
   await page.request.post(`${bench}/power`, { data: { deviceIds: Object.keys(devices), on: true } });
-  await page.goto(`${own}/cabling`);
+  await visit(page, `${own}/cabling`);
   await page.getByRole('button', { name: 'If this goes' }).click();
   const list = page.getByRole('region', { name: 'If this goes' });
   const answer = page.getByRole('region', { name: 'What stops' });
@@ -99,7 +99,7 @@ test('a socket in the wrong VLAN is told and set as planned; an input is entered
   const problems = watchProblems(page);
   const id = await ownDemo(page);
   const own = `/shows/${id}`;
-  await page.goto(`${own}/cabling?see=vlans`);
+  await visit(page, `${own}/cabling?see=vlans`);
   await page.getByRole('button', { name: 'U Switch booth p1, VLAN 20: untagged' }).click();
   await expect(page.getByText('Without a tag Switch booth p1 takes nothing')).toBeVisible();
   await page.getByRole('button', { name: 'Set it as planned' }).click();
@@ -110,11 +110,11 @@ test('a socket in the wrong VLAN is told and set as planned; an input is entered
   await wrong.getByRole('textbox').fill('Slow motion');
   await wrong.getByRole('textbox').press('Enter');
   await expect(page.getByText('Production switcher input 7: Slow motion')).toBeVisible();
-  await page.goto(`${own}/findings`);
+  await visit(page, `${own}/findings`);
   await page.getByRole('button', { name: 'Enter Playout B as 7' }).click();
-  await page.goto(`${own}/cabling?see=pictures`);
+  await visit(page, `${own}/cabling?see=pictures`);
   await expect(row(page, /Playout B/)).toContainText('the same in both');
-  await page.goto(`${own}/cabling?do=add`);
+  await visit(page, `${own}/cabling?do=add`);
   const entry = page.getByRole('form', { name: 'A run' });
   for (const [label, text] of [
     ['From', 'Playout A'],

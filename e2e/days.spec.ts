@@ -1,4 +1,4 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
 import {
   begin,
   cableUp,
@@ -12,11 +12,13 @@ import {
   takeIn,
   watchProblems,
   well,
+  test,
+  visit,
 } from './steps.ts';
 
 /** Every link sounded: all of them reach the bottom with real bytes. */
 async function soundAll(page: Page, showId: string, links: number): Promise<void> {
-  await page.goto(`/shows/${showId}/links?do=sound`);
+  await visit(page, `/shows/${showId}/links?do=sound`);
   await expect(
     page.getByText(`${links} planned · ${links} reach bottom · 0 stop short · ${links} sounded`),
   ).toBeVisible({ timeout: 60_000 });
@@ -68,7 +70,7 @@ test('a panel drives show software through a bridge, whose lamp tells three stat
   // two kinds of switch: somebody has to say which
   await page.getByLabel('What “network switch” is').selectOption('Plain switch');
   await takeIn(page, '5 units');
-  await page.goto(`/shows/${showId}/addresses?do=add`);
+  await visit(page, `/shows/${showId}/addresses?do=add`);
   await page.getByLabel('Range').fill('10.70.3.0/24');
   await page.getByRole('dialog').getByRole('button', { name: 'Add network' }).click();
   await placeRest(page);
@@ -79,7 +81,7 @@ test('a panel drives show software through a bridge, whose lamp tells three stat
   await cableUp(page, showId, [/^Bridge/, /^Cues/]);
   await powerOn(page, showId);
   await soundAll(page, showId, 2);
-  await page.goto(`/shows/${showId}/bench`);
+  await visit(page, `/shows/${showId}/bench`);
   await page.getByRole('link', { name: /^Bridge up/ }).click();
   await expect(well(page)).toContainText('Lit, and the link works.');
 });
@@ -147,11 +149,11 @@ test('six amplifiers that give themselves addresses: in a chain, as a ring that 
   const showId = await newShow(page, 'Amps');
   await pasteGear(page, gear);
   await takeIn(page, '9 units');
-  await page.goto(`/shows/${showId}/addresses?do=add`);
+  await visit(page, `/shows/${showId}/addresses?do=add`);
   await page.getByLabel('Range').fill('169.254.0.0/16');
   await page.getByRole('dialog').getByRole('button', { name: 'Add network' }).click();
   const chooseAll = async () => {
-    await page.goto(`/shows/${showId}/rig`);
+    await visit(page, `/shows/${showId}/rig`);
     await row(page, /^Amp 1/).click();
     await row(page, /^Amp 6/).click({ modifiers: ['Shift'] });
     await row(page, /^Book/).click({ modifiers: ['Control'] });
@@ -163,7 +165,7 @@ test('six amplifiers that give themselves addresses: in a chain, as a ring that 
   await link(page, showId, 'Control', [/^Amp 1/, /^Amp 2/, /^Amp 3/, /^Amp 4/, /^Amp 5/, /^Amp 6/]);
   const amps = ['Amp 1', 'Amp 2', 'Amp 3', 'Amp 4', 'Amp 5', 'Amp 6'];
   const join = async (units: readonly string[], how: 'chain' | 'star', closes = false) => {
-    await page.goto(`/shows/${showId}/cabling?do=join`);
+    await visit(page, `/shows/${showId}/cabling?do=join`);
     const dialog = page.getByRole('dialog');
     await dialog.getByLabel('How').selectOption(how);
     for (const name of units) await dialog.getByRole('checkbox', { name, exact: true }).check();
@@ -177,10 +179,10 @@ test('six amplifiers that give themselves addresses: in a chain, as a ring that 
   const errors = page.getByRole('region', { name: 'Errors that units report' });
   await expect(errors).toContainText(/In the circle: .*Amp 6 port \d to Hub/, { timeout: 20_000 });
   // the last run goes: what was a ring is a chain
-  await page.goto(`/shows/${showId}/cabling`);
+  await visit(page, `/shows/${showId}/cabling`);
   await row(page, /^Amp 6/).click();
   await page.getByRole('button', { name: 'Unplug it' }).click();
-  await page.goto(`/shows/${showId}/bench`);
+  await visit(page, `/shows/${showId}/bench`);
   await expect(errors).toBeHidden({ timeout: 20_000 });
   // each shows the address that it gave itself
   await chooseAll();
@@ -188,7 +190,7 @@ test('six amplifiers that give themselves addresses: in a chain, as a ring that 
   await expect(page.getByText('Write down what 7 units show', { exact: true })).toBeVisible();
   await soundAll(page, showId, 6);
   // and as a star
-  await page.goto(`/shows/${showId}/cabling`);
+  await visit(page, `/shows/${showId}/cabling`);
   await row(page, /^Amp 1/).click();
   await row(page, /^Amp 5/).click({ modifiers: ['Shift'] });
   await page.getByRole('button', { name: 'Unplug 5 runs' }).click();
@@ -211,7 +213,7 @@ test('a type that nobody has yet is made on the way in, from a similar one, and 
   await types.getByLabel('Fixed at').fill('10.88.0.191');
   await types.getByRole('button', { name: 'Save the type' }).click();
   await takeIn(page, '4 units');
-  await page.goto(`/shows/${showId}/addresses?do=add`);
+  await visit(page, `/shows/${showId}/addresses?do=add`);
   await page.getByLabel('Range').fill('10.70.3.0/24');
   await page.getByRole('dialog').getByRole('button', { name: 'Add network' }).click();
   await placeRest(page);

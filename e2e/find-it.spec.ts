@@ -1,6 +1,6 @@
 import { readFileSync, writeFileSync } from 'node:fs';
-import { expect, test, type Page } from '@playwright/test';
-import { newShow, pasteGear, placeRest, takeIn, violations, watchProblems, well } from './steps.ts';
+import { expect, type Page } from '@playwright/test';
+import { newShow, pasteGear, placeRest, takeIn, violations, watchProblems, well, test, visit } from './steps.ts';
 
 /** A unit's card on the bench. */
 const card = (page: Page, name: string) =>
@@ -18,12 +18,12 @@ test('faults found as a crew finds them: a script, a watch over the links, a uni
     'name,type,unit\nHost,Show host,1\nDesk,Lighting desk,1\nHub,Managed switch,1\nBook,Technician’s computer,1\nBank,Fader bank,1\n',
   );
   await takeIn(page, '5 units');
-  await page.goto(`/shows/${showId}/addresses?do=add`);
+  await visit(page, `/shows/${showId}/addresses?do=add`);
   await page.getByLabel('Range').fill('10.2.0.0/27');
   await page.getByRole('dialog').getByRole('button', { name: 'Add network' }).click();
   await placeRest(page);
   for (const controller of ['Host', 'Book']) {
-    await page.goto(`/shows/${showId}/links?do=add`);
+    await visit(page, `/shows/${showId}/links?do=add`);
     await page.getByLabel('Controller', { exact: true }).selectOption({ label: controller });
     await page.getByRole('group', { name: 'Controls' }).getByRole('checkbox').first().check();
     await page.getByRole('dialog').getByRole('button', { name: 'Add link' }).click();
@@ -31,13 +31,13 @@ test('faults found as a crew finds them: a script, a watch over the links, a uni
     await expect(page.getByRole('button', { name: new RegExp(`^Plug .*${controller}`) })).toBeHidden();
   }
   // a computer lists only what is joined to its network
-  await page.goto(`/shows/${showId}/rig`);
+  await visit(page, `/shows/${showId}/rig`);
   await page.getByRole('row', { name: /^Bank/ }).click();
   await page.getByLabel('Plug into').selectOption({ label: 'Hub' });
   await page.getByLabel('Socket', { exact: true }).selectOption({ label: 'p8' });
   await page.getByRole('button', { name: 'Plug in' }).click();
   await expect(page.getByRole('button', { name: /^Unplug .* to Hub p8/ })).toBeVisible();
-  await page.goto(`/shows/${showId}/bench`);
+  await visit(page, `/shows/${showId}/bench`);
   await page.getByRole('button', { name: 'Power on' }).click();
   await expect(page.getByText('5 with power')).toBeVisible();
 
@@ -71,15 +71,15 @@ test('faults found as a crew finds them: a script, a watch over the links, a uni
   });
 
   await test.step('a link under watch tells when it breaks and when it heals', async () => {
-    await page.goto(`/shows/${showId}/links`);
+    await visit(page, `/shows/${showId}/links`);
     await page.getByRole('button', { name: 'Watch' }).click();
     const strip = page.getByRole('region', { name: 'Links under watch' });
     await expect(strip).toContainText('Nothing changed so far');
     await expect(page.getByText(/2 sounded/)).toBeVisible();
-    await page.goto(`/shows/${showId}/bench`);
+    await visit(page, `/shows/${showId}/bench`);
     await card(page, 'Desk').click();
     await well(page).getByRole('button', { name: 'Pull its cable' }).click();
-    await page.goto(`/shows/${showId}/links`);
+    await visit(page, `/shows/${showId}/links`);
     await expect(strip.getByRole('listitem').filter({ hasText: 'Host → Desk' })).toContainText('stops at cable now', {
       timeout: 40_000,
     });
@@ -88,7 +88,7 @@ test('faults found as a crew finds them: a script, a watch over the links, a uni
   });
 
   await test.step('the unit is looked for step by step, and found once it is mended', async () => {
-    await page.goto(`/shows/${showId}/bench`);
+    await visit(page, `/shows/${showId}/bench`);
     await card(page, 'Desk').click();
     await well(page).getByRole('button', { name: 'Look for it, step by step' }).click();
     await expect(well(page)).toContainText('No lamp is lit at it. Plug its cable in, at both ends.');
@@ -106,7 +106,7 @@ test('faults found as a crew finds them: a script, a watch over the links, a uni
     await page.getByText('From what you see to what may cause it').click();
     await page.getByLabel('What do you see?').selectOption('A message leaves but nothing happens');
     await expect(well(page)).toContainText('Ruled out: the sounding went past it');
-    await page.goto(`/shows/${showId}/bench`);
+    await visit(page, `/shows/${showId}/bench`);
     await card(page, 'Host').click();
     await expect(well(page)).toContainText('Its own lamps, and what they are worth');
   });

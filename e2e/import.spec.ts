@@ -1,7 +1,7 @@
 import { Buffer } from 'node:buffer';
-import { expect, test, type Page } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
 import writeSheets from 'write-excel-file/universal';
-import { newShow, row, takeIn } from './steps.ts';
+import { newShow, row, takeIn, test } from './steps.ts';
 
 const choose = async (page: Page, name: string, bytes: Buffer) => {
   await page.getByLabel('or choose a file').setInputFiles({ name, mimeType: 'text/csv', buffer: bytes });

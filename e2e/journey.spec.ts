@@ -1,5 +1,5 @@
-import { expect, test } from '@playwright/test';
-import { newShow, pasteGear, placeRest, row, takeIn, watchProblems, well } from './steps.ts';
+import { expect } from '@playwright/test';
+import { newShow, pasteGear, placeRest, row, takeIn, watchProblems, well, test } from './steps.ts';
 
 const gear = `Type;Name;Unit;Place;MAC;Firmware
 Show host;Show host;1;Booth;02:1e:70:00:00:01;5.1

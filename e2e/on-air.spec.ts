@@ -1,8 +1,8 @@
 import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { basename, join } from 'node:path';
 import type { show as core, Show } from '@deep-patch/core';
-import { expect, test, type Page } from '@playwright/test';
-import { begin, cableUp, link, newShow, powerOn, violations, watchProblems } from './steps.ts';
+import { expect, type Page } from '@playwright/test';
+import { begin, cableUp, link, newShow, powerOn, violations, watchProblems, test, visit } from './steps.ts';
 
 const showOf = async (page: Page, showId: string): Promise<Show> =>
   (await (await page.request.get(`/api/shows/${showId}`)).json()) as Show;
@@ -65,7 +65,7 @@ test('a cut to playout over the air: the delay is worked out from takes, set, an
       } as never,
     },
   ]);
-  await page.goto(`/shows/${showId}/on-air?see=lists`);
+  await visit(page, `/shows/${showId}/on-air?see=lists`);
   await page.getByRole('button', { name: 'Add an item' }).click();
   const item = page.getByRole('complementary', { name: 'The item' });
   await item.getByLabel('File').fill('regatta.mp4');
@@ -75,7 +75,7 @@ test('a cut to playout over the air: the delay is worked out from takes, set, an
   await item.getByLabel('Second', { exact: true }).fill('18');
   await item.getByLabel('Second', { exact: true }).press('Enter');
   await expect(item).toContainText('goes on beyond its end');
-  await page.goto(`/shows/${showId}/on-air/${mix.id}/5`);
+  await visit(page, `/shows/${showId}/on-air/${mix.id}/5`);
   await page.getByLabel('Pictures a second of Mix').selectOption('25');
   await page.getByRole('button', { name: 'Take 200 times' }).click();
   const set = page.getByRole('button', { name: /^Set the switcher to/ });
@@ -91,28 +91,29 @@ test('a cut to playout over the air: the delay is worked out from takes, set, an
   expect(unit(await showOf(page, showId), 'Mix').takeDelay).toBe(frames);
   // over the air one packet in a few hundred is lost, and its order comes late: more takes find that, and the figure follows
   const frozen = page.getByText(/showed a frozen first frame/);
-  await expect(async () => {
-    if (await frozen.isVisible()) await set.click({ timeout: 5_000 });
-    const before = Number(/what (\d+) takes/.exec((await page.getByRole('table').first().textContent()) ?? '')?.[1]);
-    await page.getByRole('button', { name: 'Take 200 times again' }).click({ timeout: 5_000 });
-    const done = page.getByRole('columnheader', { name: `what ${Math.min(500, before + 200)} takes show` });
-    await expect(done).toBeVisible({ timeout: 40_000 });
-    await expect(page.getByRole('button', { name: /^Stop at/ })).toBeHidden({ timeout: 10_000 });
-    await expect(frozen).toBeHidden({ timeout: 2_000 });
-  }).toPass({ timeout: 150_000 });
+  const stop = page.getByRole('button', { name: /^Stop at/ });
+  for (let more = 0; more === 0 || (await frozen.isVisible()); more += 1) {
+    expect(more).toBeLessThan(8);
+    if (await frozen.isVisible()) await set.click();
+    await expect(frozen).toBeHidden();
+    await page.getByRole('button', { name: 'Take 200 times again' }).click();
+    await expect(stop).toBeVisible();
+    await expect(stop).toBeHidden({ timeout: 60_000 });
+    await expect(page.getByRole('columnheader', { name: `what ${more === 0 ? 400 : 500} takes show` })).toBeVisible();
+  }
   // by the keys of the handle: one frame less is seen for what it is
   await page.getByRole('slider', { name: 'Take delay in frames' }).focus();
   for (let less = 0; less < 3; less += 1) await page.keyboard.press('ArrowLeft');
   await expect(page.getByRole('row', { name: /show the first frame frozen/ }).last()).toBeVisible();
   expect(await violations(page)).toEqual([]);
-  await page.goto(`/shows/${showId}/on-air/${mix.id}/5?see=happens`);
+  await visit(page, `/shows/${showId}/on-air/${mix.id}/5?see=happens`);
   await page.getByLabel(/^Cuts, one after the other/).fill('5 at 1, 1 at 8, nine');
   await expect(page.getByRole('alert')).toContainText('“nine” is no cut.');
   await page.getByLabel(/^Cuts, one after the other/).fill('5 at 1, 1 at 8');
   await page.getByRole('button', { name: 'The same on the bench' }).click();
   await expect(page.getByText('The bench did the same.')).toBeVisible({ timeout: 60_000 });
   await powerOn(page, showId);
-  await page.goto(`/shows/${showId}/on-air/${mix.id}/5`);
+  await visit(page, `/shows/${showId}/on-air/${mix.id}/5`);
   await page.getByRole('button', { name: 'Take 5', exact: true }).click();
   await expect(page.getByRole('button', { name: /^5 Reel.* on air$/ })).toBeVisible();
   // whatever else the switcher can be told, each with what its own screen says after it
@@ -144,7 +145,7 @@ test('time code over network MIDI to a receiver whose name is one letter wrong: 
   await link(page, showId, 'Clock', [/^Wall server time code/]);
   await cableUp(page, showId, [/^Wall server/]);
   await powerOn(page, showId);
-  await page.goto(`/shows/${showId}/timecode`);
+  await visit(page, `/shows/${showId}/timecode`);
   await page.getByLabel('Time code from').selectOption({ label: 'Clock' });
   await page.getByLabel('Time code to').selectOption({ label: 'Wall server' });
   await page.getByRole('button', { name: 'Add the hop' }).click();
@@ -188,7 +189,7 @@ test('somebody calls in: a channel on an input, the call placed, taken on air, a
   const gear = 'item,type\nMix,production switcher\nBooth,caller gateway\nHub,managed switch\n';
   const showId = await begin(page, 'Calls', gear, '3 units');
   await powerOn(page, showId);
-  await page.goto(`/shows/${showId}/on-air`);
+  await visit(page, `/shows/${showId}/on-air`);
   await page.getByRole('button', { name: /^3 Input 3/ }).click();
   await page.getByLabel('Declared as').selectOption('a caller');
   await page.getByLabel('Caller channel').selectOption('Channel 2 of Booth');
@@ -336,8 +337,8 @@ test('every view of both rooms can be read by everybody, in both themes, and is 
     await expect.poll(() => violations(page, ['color-contrast'])).toEqual([]);
   }
   const showId = await newShow(page, 'Nothing yet');
-  await page.goto(`/shows/${showId}/on-air`);
+  await visit(page, `/shows/${showId}/on-air`);
   await expect(page.getByText('Put a switcher into the rig first')).toBeVisible();
-  await page.goto(`/shows/${showId}/timecode`);
+  await visit(page, `/shows/${showId}/timecode`);
   await expect(page.getByText('Put a source and a receiver into the rig first')).toBeVisible();
 });

@@ -1,5 +1,5 @@
-import { expect, test, type Page } from '@playwright/test';
-import { newShow, pasteGear, placeRest, row, takeIn, watchProblems, well } from './steps.ts';
+import { expect, type Page } from '@playwright/test';
+import { newShow, pasteGear, placeRest, row, takeIn, watchProblems, well, test, visit } from './steps.ts';
 
 async function cameras(page: Page, name: string, count: number): Promise<string> {
   const showId = await newShow(page, name);
@@ -9,7 +9,7 @@ async function cameras(page: Page, name: string, count: number): Promise<string>
   );
   await pasteGear(page, `name,type,unit,mac\n${lines.join('\n')}\n`);
   await takeIn(page, `${count} units`);
-  await page.goto(`/shows/${showId}/addresses?do=add`);
+  await visit(page, `/shows/${showId}/addresses?do=add`);
   await page.getByLabel('Range').fill('10.3.0.0/24');
   await page.getByRole('dialog').getByRole('button', { name: 'Add network' }).click();
   await expect(page.getByRole('dialog')).toBeHidden();

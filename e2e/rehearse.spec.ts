@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
-import { expect, test, type Page } from '@playwright/test';
-import { newShow, pasteGear, placeRest, row, takeIn, watchProblems, well } from './steps.ts';
+import { expect, type Page } from '@playwright/test';
+import { newShow, pasteGear, placeRest, row, takeIn, watchProblems, well, test, visit } from './steps.ts';
 
 async function startUps(page: Page, mode: string): Promise<void> {
   await page.getByRole('button', { name: 'All units' }).click();
@@ -21,12 +21,12 @@ test('a site on the desk: keyed in and lost, broken and mended, scanned, tapped,
     'name,type,unit\nHost,Show host,1\nDesk,Lighting desk,1\nHub,Managed switch,1\nBook,Technician’s computer,1\n',
   );
   await takeIn(page, '4 units');
-  await page.goto(`/shows/${showId}/addresses?do=add`);
+  await visit(page, `/shows/${showId}/addresses?do=add`);
   await page.getByLabel('Range').fill('10.2.0.0/27');
   await page.getByRole('dialog').getByRole('button', { name: 'Add network' }).click();
   await placeRest(page);
   for (const controller of ['Host', 'Book']) {
-    await page.goto(`/shows/${showId}/links?do=add`);
+    await visit(page, `/shows/${showId}/links?do=add`);
     await page.getByLabel('Controller', { exact: true }).selectOption({ label: controller });
     await page.getByRole('group', { name: 'Controls' }).getByRole('checkbox').first().check();
     await page.getByRole('dialog').getByRole('button', { name: 'Add link' }).click();
@@ -34,7 +34,7 @@ test('a site on the desk: keyed in and lost, broken and mended, scanned, tapped,
     await expect(page.getByRole('button', { name: new RegExp(`^Plug .*${controller}`) })).toBeHidden();
   }
   await expect(well(page)).toContainText('Sound');
-  await page.goto(`/shows/${showId}/bench`);
+  await visit(page, `/shows/${showId}/bench`);
 
   await test.step('start-up times are skipped unless they are asked for', async () => {
     await startUps(page, 'real');
@@ -93,7 +93,7 @@ test('a site on the desk: keyed in and lost, broken and mended, scanned, tapped,
     await expect(strip).toContainText(/looked round: \d+ units answered/);
     await strip.getByRole('link', { name: 'Compare with the plan' }).click();
     await expect(row(page, /Desk/)).toContainText('there');
-    await page.goto(`/shows/${showId}/bench`);
+    await visit(page, `/shows/${showId}/bench`);
   });
 
   await test.step('the tap shows what goes over the network, filtered, held, by address, and as a file', async () => {

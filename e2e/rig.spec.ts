@@ -1,5 +1,5 @@
-import { expect, test } from '@playwright/test';
-import { demo, newShow, pasteGear, row, takeIn, watchProblems, well } from './steps.ts';
+import { expect } from '@playwright/test';
+import { demo, newShow, pasteGear, row, takeIn, watchProblems, well, test } from './steps.ts';
 
 test('devices are added, changed and removed by hand, with every fault at its field', async ({ page }) => {
   const problems = watchProblems(page);

@@ -1,6 +1,6 @@
 import { readFile } from 'node:fs/promises';
-import { expect, test } from '@playwright/test';
-import { newShow, pasteGear, row, takeIn, watchProblems } from './steps.ts';
+import { expect } from '@playwright/test';
+import { newShow, pasteGear, row, takeIn, watchProblems, test } from './steps.ts';
 
 test('a unit is set, the plan moves, and the unit says what to key in again, instead of what, and what follows', async ({
   page,

@@ -1,5 +1,5 @@
-import { expect, test } from '@playwright/test';
-import { demo, newShow, row, watchProblems } from './steps.ts';
+import { expect } from '@playwright/test';
+import { demo, newShow, row, watchProblems, test } from './steps.ts';
 
 test('shows are made and erased, and their names may be anything', async ({ page }) => {
   await newShow(page, 'Größe & <b>Wind</b>');

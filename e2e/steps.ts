@@ -1,6 +1,6 @@
 import { createRequire } from 'node:module';
 import { readFileSync } from 'node:fs';
-import { expect, type Locator, type Page } from '@playwright/test';
+import { test as base, expect, type Locator, type Page } from '@playwright/test';
 
 const axeSource = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
 interface Violation {
@@ -11,7 +11,7 @@ interface Violation {
 
 /** What axe finds that is serious, in a line each. */
 export async function violations(page: Page, only?: readonly string[]): Promise<string[]> {
-  await page.evaluate(axeSource);
+  if (!(await page.evaluate(() => 'axe' in window))) await page.evaluate(axeSource);
   const found = await page.evaluate(async (rules) => {
     const { axe } = window as unknown as {
       axe: { run: (on: Node, options: object) => Promise<{ violations: Violation[] }> };
@@ -47,6 +47,36 @@ export function watchProblems(page: Page): string[] {
   return problems;
 }
 
+/** Shows that the running test made. */
+const own: string[] = [];
+
+/** What a test made ends with it: a bench that still runs for nobody takes its time from the next. */
+export const test = base.extend<{ leavesNothing: boolean }>({
+  leavesNothing: [
+    async ({ request }, use) => {
+      await use(true);
+      for (const showId of own.splice(0)) await request.delete(`/api/shows/${showId}`);
+    },
+    { auto: true },
+  ],
+});
+
+/** Goes to another screen of the show that is open, as Back and Forward do: the application is not loaded again. */
+export async function visit(page: Page, path: string): Promise<void> {
+  const open = /^https?:\/\/[^/]+(\/shows\/[^/]+\/)/.exec(page.url())?.[1];
+  const room = page.locator(`nav a[href="${open}${path.slice(open?.length).split(/[/?]/)[0]}"]`);
+  const isOnRail = open !== undefined && path.startsWith(open) && (await room.count()) > 0;
+  if (!isOnRail) {
+    await page.goto(path);
+    return;
+  }
+  await page.evaluate((to) => {
+    history.pushState(null, '', to);
+    dispatchEvent(new PopStateEvent('popstate'));
+  }, path);
+  await expect(room.and(page.locator('[aria-current=page]'))).toBeVisible();
+}
+
 export async function newShow(page: Page, name: string): Promise<string> {
   await page.goto('/');
   // nobody presses a button that still moves: letters that arrive late shift it between press and release
@@ -55,14 +85,18 @@ export async function newShow(page: Page, name: string): Promise<string> {
   await page.getByRole('dialog').getByLabel('Name').fill(name);
   await page.getByRole('button', { name: 'Make the show' }).click();
   await expect(page.getByRole('heading', { name: 'Rig', level: 1 })).toBeVisible();
-  return /\/shows\/([^/]+)\//.exec(page.url())?.[1] ?? '';
+  const showId = /\/shows\/([^/]+)\//.exec(page.url())?.[1] ?? '';
+  own.push(showId);
+  return showId;
 }
 
 /** A demo of its own, for what changes it: the others look at the one that everybody shares. */
 export async function ownDemo(page: Page): Promise<string> {
   const answer = await page.request.post('/api/shows/demo', { data: { key: crypto.randomUUID() } });
   expect(answer.status()).toBe(201);
-  return ((await answer.json()) as { id: string }).id;
+  const { id } = (await answer.json()) as { id: string };
+  own.push(id);
+  return id;
 }
 
 export async function pasteGear(page: Page, text: string): Promise<void> {
@@ -95,17 +129,17 @@ export async function begin(page: Page, name: string, gear: string, units: strin
 
 /** The same in a show that is there already. */
 export async function furnish(page: Page, showId: string, gear: string, units: string): Promise<void> {
-  await page.goto(`/shows/${showId}/rig`);
+  await visit(page, `/shows/${showId}/rig`);
   await pasteGear(page, gear);
   await takeIn(page, units);
-  await page.goto(`/shows/${showId}/addresses?do=add`);
+  await visit(page, `/shows/${showId}/addresses?do=add`);
   await page.getByLabel('Range').fill('10.70.3.0/24');
   await page.getByRole('dialog').getByRole('button', { name: 'Add network' }).click();
   await placeRest(page);
 }
 
 export async function runsOn(page: Page, showId: string, program: RegExp, computer: RegExp): Promise<void> {
-  await page.goto(`/shows/${showId}/rig`);
+  await visit(page, `/shows/${showId}/rig`);
   await row(page, program).click();
   await page.getByRole('link', { name: 'Its page' }).click();
   const choice = page.getByLabel('Runs on');
@@ -117,7 +151,7 @@ export async function runsOn(page: Page, showId: string, program: RegExp, comput
 
 /** One controller and everything that it is to control, in one go. */
 export async function link(page: Page, showId: string, controller: string, targets: readonly RegExp[]): Promise<void> {
-  await page.goto(`/shows/${showId}/links?do=add`);
+  await visit(page, `/shows/${showId}/links?do=add`);
   const dialog = page.getByRole('dialog');
   await dialog.getByLabel('Controller', { exact: true }).selectOption({ label: controller });
   for (const target of targets) await dialog.getByRole('checkbox', { name: target }).check();
@@ -138,7 +172,7 @@ export async function takeUpOffers(page: Page): Promise<void> {
 }
 
 export async function cableUp(page: Page, showId: string, targets: readonly RegExp[]): Promise<void> {
-  await page.goto(`/shows/${showId}/links`);
+  await visit(page, `/shows/${showId}/links`);
   for (const target of targets)
     for (const each of await all(linkRow(page, target))) {
       await each.click();
@@ -153,7 +187,7 @@ export async function all(rows: Locator): Promise<Locator[]> {
 }
 
 export async function powerOn(page: Page, showId: string): Promise<void> {
-  await page.goto(`/shows/${showId}/bench`);
+  await visit(page, `/shows/${showId}/bench`);
   await page.getByRole('button', { name: 'Power on' }).first().click();
   await expect(page.getByText(/(\d+) stand-ins · \1 with power/)).toBeVisible();
 }

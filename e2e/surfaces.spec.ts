@@ -3,10 +3,22 @@ import { chmodSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { contract, Show } from '@deep-patch/core';
-import { expect, test, type Page } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
 import { freePort } from '../scripts/pg.mjs';
 import { kill, processesOf, runStart } from '../scripts/running-start.mjs';
-import { begin, cableUp, furnish, link, newShow, powerOn, runsOn, violations, watchProblems } from './steps.ts';
+import {
+  begin,
+  cableUp,
+  furnish,
+  link,
+  newShow,
+  powerOn,
+  runsOn,
+  violations,
+  watchProblems,
+  test,
+  visit,
+} from './steps.ts';
 
 const bench = async (page: Page, showId: string): Promise<contract.BenchState> =>
   (await (await page.request.get(`/api/bench/${showId}`)).json()) as contract.BenchState;
@@ -44,7 +56,7 @@ test('an outside program teaches its control, moves the mixer to both end stops,
   let heard = '';
   dump.stdout.on('data', (chunk: Buffer) => (heard += chunk.toString()));
   try {
-    await page.goto(`/shows/${showId}/surfaces/${pages}`);
+    await visit(page, `/shows/${showId}/surfaces/${pages}`);
     await page.getByRole('button', { name: 'Take the next control that moves' }).click();
     await expect(page.getByRole('button', { name: /^Move it now/ })).toBeVisible();
     for (const value of [0, 0.5, 1]) send(value);
@@ -79,7 +91,7 @@ test('keys recall positions on whichever camera is chosen, from an empty show', 
   await link(page, showId, 'Remote', [/^Tower 1/, /^Tower 2/]);
   await cableUp(page, showId, [/^Tower 1/, /^Tower 2/]);
   await powerOn(page, showId);
-  await page.goto(`/shows/${showId}/surfaces`);
+  await visit(page, `/shows/${showId}/surfaces`);
   const onSurface = (control: string) => page.locator(`[data-control="${control}"]`).getByRole('button');
   const choose = async (control: string, option: string) => {
     await onSurface(control).click();
@@ -109,7 +121,7 @@ test('a list of cues from nothing: in a series, between two, reordered, run, and
   await link(page, showId, 'Host', [/^Desk OSC/]);
   await cableUp(page, showId, [/^Desk/]);
   await powerOn(page, showId);
-  await page.goto(`/shows/${showId}/cues?do=series`);
+  await visit(page, `/shows/${showId}/cues?do=series`);
   const dialog = page.getByRole('dialog');
   await dialog.getByLabel('Message').selectOption({ label: 'Desk: Start a cue' });
   await dialog.getByLabel('Called, with').fill('Light {item}');
@@ -187,7 +199,7 @@ test('an operator page stops everything, and says within two seconds that its se
 
 /** Two types that no library has, made in their forms: a horn that is told in lines of text, and a strip of keys. */
 async function ownTypes(page: Page, showId: string): Promise<void> {
-  await page.goto(`/shows/${showId}/rig?do=types`);
+  await visit(page, `/shows/${showId}/rig?do=types`);
   const types = page.getByRole('dialog', { name: 'Device types' });
   const make = async (name: string) => {
     await types.getByRole('button', { name: 'New type' }).click();
@@ -252,7 +264,7 @@ test('a surface and a target of types of one’s own: its lamp follows what some
   await link(page, showId, 'Strip', [/^Horn/]);
   await cableUp(page, showId, [/^Horn/]);
   await powerOn(page, showId);
-  await page.goto(`/shows/${showId}/surfaces`);
+  await visit(page, `/shows/${showId}/surfaces`);
   const key = page.locator('[data-control="key-1"]');
   await key.getByRole('button').click();
   await page.getByRole('button', { name: 'Horn Blow', exact: true }).click();

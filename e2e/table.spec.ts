@@ -1,6 +1,6 @@
 import { readFile } from 'node:fs/promises';
-import { expect, test, type Page } from '@playwright/test';
-import { newShow, pasteGear, row, takeIn, watchProblems, well } from './steps.ts';
+import { expect, type Page } from '@playwright/test';
+import { newShow, pasteGear, row, takeIn, watchProblems, well, test } from './steps.ts';
 
 const rows = (page: Page) => page.getByRole('rowgroup', { name: 'Devices, rows' });
 const gear =

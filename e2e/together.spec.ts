@@ -1,5 +1,5 @@
-import { expect, test } from '@playwright/test';
-import { newShow, pasteGear, row, takeIn, violations, watchProblems, well } from './steps.ts';
+import { expect } from '@playwright/test';
+import { newShow, pasteGear, row, takeIn, violations, watchProblems, well, test } from './steps.ts';
 
 test('two people edit one device: the second sees both values, chooses, and nothing is lost', async ({
   page,

@@ -1,5 +1,5 @@
-import { expect, test, type Page } from '@playwright/test';
-import { begin, row, violations, watchProblems } from './steps.ts';
+import { expect, type Page } from '@playwright/test';
+import { begin, row, violations, watchProblems, test, visit } from './steps.ts';
 
 const side = (page: Page) => page.getByRole('complementary', { name: 'What is right, and what is not' });
 const fill = async (page: Page, label: string, value: string) => {
@@ -10,7 +10,7 @@ const fill = async (page: Page, label: string, value: string) => {
 test('a wall from how many panels it has to a picture that is right, one layer before the next', async ({ page }) => {
   const problems = watchProblems(page);
   const showId = await begin(page, 'Pier', 'item,type\nBox,LED processor\nHub,managed switch\n', '2 units');
-  await page.goto(`/shows/${showId}/wall`);
+  await visit(page, `/shows/${showId}/wall`);
   await expect(page.getByText('No wall yet.')).toBeVisible();
   await page.getByRole('button', { name: 'New wall' }).click();
   const dialog = page.getByRole('dialog');
@@ -131,12 +131,12 @@ test('from dark to right: receivers interchanged, a wrong scan, a profile loaded
     await page.getByRole('button', { name: 'Plug in' }).click();
     await expect(page.getByRole('button', { name: new RegExp(`^Unplug .* to ${other} ${socket}`) })).toBeVisible();
   };
-  await page.goto(`/shows/${showId}/rig`);
+  await visit(page, `/shows/${showId}/rig`);
   await row(page, /^Player/).click();
   await plug('Hub', 'p5');
   await plug('Card', 'data 1');
 
-  await page.goto(`/shows/${showId}/wall?do=add`);
+  await visit(page, `/shows/${showId}/wall?do=add`);
   const dialog = page.getByRole('dialog');
   await dialog.getByLabel('Name').fill('Stage wall');
   await dialog.getByLabel('Panels across').fill('8');

@@ -1,7 +1,7 @@
 import { addressing, show as core } from '@deep-patch/core';
 import { useState, type SyntheticEvent } from 'react';
-import { useNavigate } from 'react-router';
 import { useSteadyIds } from '../live/steady-ids.ts';
+import { useSaveAndGo } from '../live/use-save-and-go.ts';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { Dialog } from '../parts/dialog.tsx';
 import { Tick, TypedField } from '../parts/typed-fields.tsx';
@@ -87,8 +87,8 @@ export function AddNetworkDialog({ onClose }: { onClose: () => void }) {
 
 function useAdding() {
   const show = useShow();
-  const { save, showId } = useWorkspace();
-  const navigate = useNavigate();
+  const { showId } = useWorkspace();
+  const saveAndGo = useSaveAndGo();
   const steady = useSteadyIds();
   return async ({ name, vlan, joinLoose, withBlocks }: Draft, subnet: addressing.Subnet) => {
     const nextId = steady.begin();
@@ -105,7 +105,7 @@ function useAdding() {
       join: loose.map((row) => ({ id: nextId(), interfaceId: row.id })),
       blocks: withBlocks ? addressing.proposeBlocks(show, { networkId: id, subnet, members }, nextId) : [],
     });
-    if (await save(change)) void navigate(`/shows/${showId}/addresses/${id}`);
+    await saveAndGo(change, `/shows/${showId}/addresses/${id}`);
   };
 }
 

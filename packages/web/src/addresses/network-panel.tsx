@@ -1,6 +1,6 @@
 import { addressing, show as core } from '@deep-patch/core';
 import type { ReactNode } from 'react';
-import { useNavigate } from 'react-router';
+import { useSaveAndGo } from '../live/use-save-and-go.ts';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { BlockEditor } from './block-editor.tsx';
 import { NetworkForm } from './network-form.tsx';
@@ -14,12 +14,12 @@ interface Props {
 /** The network itself: what it is for, its gateway and automatic pool, its blocks. */
 export function NetworkPanel({ on, cards }: Props) {
   const show = useShow();
-  const { save, showId } = useWorkspace();
-  const navigate = useNavigate();
+  const { showId } = useWorkspace();
+  const saveAndGo = useSaveAndGo();
   const { network } = on;
   const remove = async () => {
     const change = core.planRemove(show, 'networks', [network.id], `Remove network ${network.name}`);
-    if (await save(change)) void navigate(`/shows/${showId}/addresses`);
+    await saveAndGo(change, `/shows/${showId}/addresses`);
   };
   return (
     <aside aria-label={`Network ${network.name}`} className="panel-below grid w-82 content-start gap-3.5 p-4">

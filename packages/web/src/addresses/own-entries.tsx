@@ -1,6 +1,6 @@
 import { addressing, show as core, type show } from '@deep-patch/core';
 import { useState, type SyntheticEvent } from 'react';
-import { useNavigate } from 'react-router';
+import { useSaveAndGo } from '../live/use-save-and-go.ts';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { Options } from '../parts/form-fields.tsx';
 import { ChosenField, TypedField } from '../parts/typed-fields.tsx';
@@ -12,16 +12,16 @@ interface Props {
 /** On which network the address is: moved to another one, or taken off. */
 export function NetworkOfAddress({ item }: Props) {
   const show = useShow();
-  const { save, showId } = useWorkspace();
-  const navigate = useNavigate();
+  const { showId } = useWorkspace();
+  const saveAndGo = useSaveAndGo();
   const { address, network } = item;
   const networks = core.rowsOf(show, 'networks').sort(core.byName);
   const move = async (networkId: string) => {
-    if (await save(addressing.planChangeNetwork(show, [item], networkId)))
-      void navigate(`/shows/${showId}/addresses/${networkId}/${address.id}`);
+    const change = addressing.planChangeNetwork(show, [item], networkId);
+    await saveAndGo(change, `/shows/${showId}/addresses/${networkId}/${address.id}`);
   };
   const leave = async () => {
-    if (await save(addressing.planLeave(show, address))) void navigate(`/shows/${showId}/addresses/${network.id}`);
+    await saveAndGo(addressing.planLeave(show, address), `/shows/${showId}/addresses/${network.id}`);
   };
   return (
     <div className="grid grid-cols-[1fr_auto] items-start gap-2">

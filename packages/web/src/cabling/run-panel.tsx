@@ -1,6 +1,7 @@
 import { cabling, show as core, type show } from '@deep-patch/core';
-import { Link, useLocation, useNavigate } from 'react-router';
+import { Link, useLocation } from 'react-router';
 import { useNotices } from '../live/notices.tsx';
+import { useSaveAndGo } from '../live/use-save-and-go.ts';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { CloseLink } from '../parts/close-link.tsx';
 import { FindingCard } from '../parts/finding-card.tsx';
@@ -16,8 +17,8 @@ interface RunPanelProps {
 /** One run: both ends, what it carries, what is wrong with it. */
 export function RunPanel({ row, known }: RunPanelProps) {
   const show = useShow();
-  const { analysis, save, showId } = useWorkspace();
-  const navigate = useNavigate();
+  const { analysis, showId } = useWorkspace();
+  const saveAndGo = useSaveAndGo();
   const { search } = useLocation();
   const { cable } = row;
   const words = cabling.runWords(show, cable);
@@ -25,8 +26,8 @@ export function RunPanel({ row, known }: RunPanelProps) {
     ({ room, subjects }) => room === 'cabling' && isAbout(subjects, cable),
   );
   const unplug = async () => {
-    if (await save(core.planRemove(show, 'cables', [cable.id], `Unplug ${words}`.slice(0, 200))))
-      void navigate({ pathname: `/shows/${showId}/cabling`, search });
+    const change = core.planRemove(show, 'cables', [cable.id], `Unplug ${words}`.slice(0, 200));
+    await saveAndGo(change, { pathname: `/shows/${showId}/cabling`, search });
   };
   return (
     <aside aria-label={words} className="panel grid w-86 content-start gap-4 p-4">

@@ -1,8 +1,8 @@
 import { links as linkRoom, show as core } from '@deep-patch/core';
 import { useState, type SyntheticEvent } from 'react';
-import { useNavigate } from 'react-router';
 import { useSteadyIds } from '../live/steady-ids.ts';
 import { hasWords } from '../parts/has-words.ts';
+import { useSaveAndGo } from '../live/use-save-and-go.ts';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { Dialog } from '../parts/dialog.tsx';
 import { Options } from '../parts/form-fields.tsx';
@@ -173,12 +173,12 @@ function SlotField({
 
 function useAdding() {
   const show = useShow();
-  const { save, showId } = useWorkspace();
-  const navigate = useNavigate();
+  const { showId } = useWorkspace();
+  const saveAndGo = useSaveAndGo();
   const steady = useSteadyIds();
   return async (wanted: linkRoom.SeveralLinks) => {
     const change = linkRoom.planAddLinks(show, wanted, steady.begin());
     const made = change?.edits.find(({ table }) => table === 'links')?.id;
-    if (await save(change)) void navigate(`/shows/${showId}/links/${made ?? ''}`);
+    await saveAndGo(change, `/shows/${showId}/links/${made ?? ''}`);
   };
 }

@@ -1,6 +1,7 @@
 import { links as linkRoom, show as core, type show } from '@deep-patch/core';
 import { useState } from 'react';
-import { Link as RouterLink, useNavigate } from 'react-router';
+import { Link as RouterLink } from 'react-router';
+import { useSaveAndGo } from '../live/use-save-and-go.ts';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { CloseLink } from '../parts/close-link.tsx';
 import { FixButtons } from '../parts/fix-buttons.tsx';
@@ -85,11 +86,11 @@ function Acts({
   readonly onEdit: (editing: boolean) => void;
 }) {
   const show = useShow();
-  const { showId, save } = useWorkspace();
-  const navigate = useNavigate();
+  const { showId } = useWorkspace();
+  const saveAndGo = useSaveAndGo();
   const { sounding: busy, soundAll } = useSound();
   const remove = async () => {
-    if (await save(linkRoom.planRemoveLink(show, link))) void navigate(`/shows/${showId}/links`);
+    await saveAndGo(linkRoom.planRemoveLink(show, link), `/shows/${showId}/links`);
   };
   return (
     <div className="mt-2 flex flex-wrap gap-2 pt-2">

@@ -15,7 +15,7 @@ export function Loading({ rows = 12 }: { rows?: number }) {
   return (
     <div role="status" aria-busy="true" aria-label="Loading" className="grid gap-px p-4">
       {Array.from({ length: rows }, (_, at) => (
-        <div key={at} className="skeleton h-7 rounded-none opacity-40" />
+        <div key={at} className="h-7 bg-base-300 opacity-60" />
       ))}
     </div>
   );

@@ -1,7 +1,7 @@
 import { rig, show as core } from '@deep-patch/core';
 import { useForm } from 'react-hook-form';
-import { useNavigate } from 'react-router';
 import { useSteadyIds } from '../live/steady-ids.ts';
+import { useSaveAndGo } from '../live/use-save-and-go.ts';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { Dialog } from '../parts/dialog.tsx';
 import { Field } from '../parts/field.tsx';
@@ -10,8 +10,8 @@ import { plain, type DeviceFields } from './device-form.ts';
 
 export function AddDeviceDialog({ onClose }: { onClose: () => void }) {
   const show = useShow();
-  const { save, showId } = useWorkspace();
-  const navigate = useNavigate();
+  const { showId } = useWorkspace();
+  const saveAndGo = useSaveAndGo();
   const steady = useSteadyIds();
   const types = [...core.definitionsOf(show).values()].sort(core.byName);
   const { register, handleSubmit, formState } = useForm<DeviceFields & { typeId: string }>({
@@ -23,7 +23,7 @@ export function AddDeviceDialog({ onClose }: { onClose: () => void }) {
     if (!type) return;
     const change = rig.planAddDevice(show, { type, ...plain(fields) }, steady.begin());
     const id = change.edits[0]?.id;
-    if (await save(change)) void navigate(`/shows/${showId}/rig/${id}`);
+    await saveAndGo(change, `/shows/${showId}/rig/${id}`);
   });
   return (
     <Dialog title="Add a device" onClose={onClose} unsaved={formState.isDirty}>

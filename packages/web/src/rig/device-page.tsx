@@ -1,6 +1,7 @@
 import { addressing, findings as findingsRoom, rig, show as core, type show } from '@deep-patch/core';
 import { Fragment, type ReactNode } from 'react';
-import { Link, useNavigate } from 'react-router';
+import { Link } from 'react-router';
+import { useSaveAndGo } from '../live/use-save-and-go.ts';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { FindingCard } from '../parts/finding-card.tsx';
 import { ScreenHead } from '../parts/screen-head.tsx';
@@ -20,13 +21,13 @@ import { ServiceEditor } from './service-editor.tsx';
 /** Everything that concerns one unit, over the whole width: what it is, what it is set to, and what to do with it. */
 export function DevicePage({ device }: { device: show.Device }) {
   const show = useShow();
-  const { analysis, save, showId } = useWorkspace();
-  const navigate = useNavigate();
+  const { analysis, showId } = useWorkspace();
+  const saveAndGo = useSaveAndGo();
   const type = core.typeOf(show, device);
   const services = core.rowsOf(show, 'services').filter((service) => service.deviceId === device.id);
   const findings = (analysis?.findings ?? []).filter((finding) => findingsRoom.isAboutDevice(show, finding, device.id));
   const remove = async () => {
-    if (await save(rig.planRemoveDevices(show, [device.id]))) void navigate(`/shows/${showId}/rig`);
+    await saveAndGo(rig.planRemoveDevices(show, [device.id]), `/shows/${showId}/rig`);
   };
   return (
     <>

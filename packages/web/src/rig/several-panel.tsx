@@ -1,7 +1,7 @@
 import { addressing, rig, show as core, type show } from '@deep-patch/core';
 import { useState, type SyntheticEvent } from 'react';
-import { useNavigate } from 'react-router';
 import { useNotices } from '../live/notices.tsx';
+import { useSaveAndGo } from '../live/use-save-and-go.ts';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { Options } from '../parts/form-fields.tsx';
 import { ChosenField, TypedField } from '../parts/typed-fields.tsx';
@@ -20,12 +20,12 @@ interface Props {
 /** Several units at once: one value for all of them, numbering, or taking them out. */
 export function SeveralPanel({ ids, onWrite }: Props) {
   const show = useShow();
-  const { save, showId } = useWorkspace();
-  const navigate = useNavigate();
+  const { showId } = useWorkspace();
+  const saveAndGo = useSaveAndGo();
   const { tell } = useNotices();
   const devices = ids.flatMap((id) => show.devices[id] ?? []);
   const remove = async () => {
-    if (await save(rig.planRemoveDevices(show, ids))) void navigate(`/shows/${showId}/rig`);
+    await saveAndGo(rig.planRemoveDevices(show, ids), `/shows/${showId}/rig`);
   };
   return (
     <aside aria-label={`${ids.length} units`} className="panel grid w-95 content-start gap-5 p-4 md:max-lg:w-80">

@@ -1,7 +1,7 @@
 import { show as core, wall as walls } from '@deep-patch/core';
 import { useState } from 'react';
-import { useNavigate } from 'react-router';
 import { newId } from '../live/identity.ts';
+import { useSaveAndGo } from '../live/use-save-and-go.ts';
 import { useShow, useWorkspace } from '../live/workspace.tsx';
 import { Dialog } from '../parts/dialog.tsx';
 import { ChosenField, TypedField } from '../parts/typed-fields.tsx';
@@ -11,8 +11,8 @@ const most = { across: 500, down: 200 };
 /** A wall from how many panels it has across and down, and of which kind. */
 export function NewWall({ onClose }: { readonly onClose: () => void }) {
   const show = useShow();
-  const { save, showId } = useWorkspace();
-  const navigate = useNavigate();
+  const { showId } = useWorkspace();
+  const saveAndGo = useSaveAndGo();
   const models = walls.panelModels(show);
   const processors = core.rowsOf(show, 'devices').filter((device) => core.typeOf(show, device)?.drivesWall);
   const [values, setValues] = useState({
@@ -30,9 +30,7 @@ export function NewWall({ onClose }: { readonly onClose: () => void }) {
   const make = () => {
     const id = newId();
     const given = { id, name: values.name.trim(), panel: values.panel, processorId: values.processorId || null };
-    void save(walls.planNewWall(given, { across, down })).then(
-      (done) => done && void navigate(`/shows/${showId}/wall/${id}`),
-    );
+    void saveAndGo(walls.planNewWall(given, { across, down }), `/shows/${showId}/wall/${id}`);
   };
   return (
     <Dialog title="A new wall" onClose={onClose} unsaved={values.name !== '' || values.across !== ''}>
