@@ -166,9 +166,9 @@ export const linkRow = (page: Page, target: RegExp) => page.locator('[role=row][
 export async function takeUpOffers(page: Page): Promise<void> {
   const offer = well(page).getByRole('button', { name: /^(Plug|Cable) / });
   await expect(async () => {
-    if (await offer.first().isVisible()) await offer.first().click({ timeout: 1_000 });
+    if (await offer.first().isVisible()) await offer.first().click({ timeout: 5_000 });
     await expect(well(page)).toContainText('8 of 8', { timeout: 1_000 });
-  }).toPass({ timeout: 40_000 });
+  }).toPass({ timeout: 120_000 });
 }
 
 export async function cableUp(page: Page, showId: string, targets: readonly RegExp[]): Promise<void> {

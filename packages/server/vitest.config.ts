@@ -1,8 +1,10 @@
 import { defineProject } from 'vitest/config';
+import { share } from '../../scripts/share-of-cases.mjs';
 
 export default defineProject({
   test: {
     name: 'server',
+    provide: { share },
     environment: 'node',
     isolate: false,
     include: ['src/**/*.test.ts'],

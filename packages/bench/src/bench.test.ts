@@ -5,6 +5,7 @@ import { once } from 'node:events';
 import { type contract, show as core, type Show } from '@deep-patch/core';
 import { demoPasswords, demoShow } from '@deep-patch/demo';
 import { diceOf, rotatingSeed } from '@deep-patch/demo/rigs';
+import { casesOf } from '@deep-patch/core/cases';
 import { afterEach, describe, expect, test } from 'vitest';
 import { agrees, compare } from './rigs/agreement.test-data.ts';
 import { Bench } from './bench.ts';
@@ -160,7 +161,7 @@ describe('forecast and bench check each other', () => {
   test('under random sets of mistakes', async () => {
     const seed = rotatingSeed();
     const dice = diceOf(seed);
-    for (let set = 0; set < 40; set += 1) {
+    for (let set = 0; set < casesOf(40); set += 1) {
       const chosen = Array.from({ length: 2 + dice.below(2) }, () => dice.below(faults.length));
       const show = chosen.reduce((plan, at) => faults[at]?.[1](plan) ?? plan, demoShow());
       expect([

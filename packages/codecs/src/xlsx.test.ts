@@ -55,7 +55,8 @@ test('what is no workbook, holds nothing or unpacks without end is refused, neve
   expect(await readXlsx(await workbook([{ sheet: 'A', data: [[]] }]))).toEqual({ ok: false, fault: 'empty' });
   const parts = unzipSync(good);
   expect(strFromU8(parts['xl/workbook.xml'] ?? new Uint8Array())).toContain('<sheet');
-  const bomb = zipSync({ ...parts, 'xl/worksheets/big.xml': new Uint8Array(210_000_000) });
+  // stored, not deflated: what counts is how much comes out
+  const bomb = zipSync({ ...parts, 'xl/worksheets/big.xml': [new Uint8Array(210_000_000), { level: 0 }] });
   expect(await readXlsx(bomb)).toEqual({ ok: false, fault: 'not_xlsx' });
   const many = await workbook([{ sheet: 'A', data: Array.from({ length: 20_001 }, () => [text('x')]) }]);
   expect(await readXlsx(many)).toEqual({ ok: false, fault: 'too_many_rows' });

@@ -7,10 +7,13 @@ class Held {
   show: Show = demoShow();
   analysis: Analysis = analyse(this.show, core.nothingSeen, 0);
   readonly saved: Change[] = [];
+  /** When whoever saves hears of it. */
+  answer = Promise.resolve(true);
   private readonly listeners = new Set<() => void>();
 
   begin(show: Show): void {
     this.saved.length = 0;
+    this.answer = Promise.resolve(true);
     this.take(show);
   }
 
@@ -20,7 +23,7 @@ class Held {
     if (!applied.ok) throw new Error(`a conflict in ${change.label}`);
     this.saved.push(change);
     this.take(applied.show);
-    return Promise.resolve(true);
+    return this.answer;
   };
 
   /** The labels of what was saved since the start. */

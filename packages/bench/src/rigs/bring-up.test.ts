@@ -1,9 +1,10 @@
 import { cabling, type Show } from '@deep-patch/core';
 import { deliveredRig, diceOf, numberFrom, randomRig, rigPasswords, rotatingSeed } from '@deep-patch/demo/rigs';
+import { casesOf } from '@deep-patch/core/cases';
 import { expect, test } from 'vitest';
 import { bringUpOnBench, type Mishaps } from './bring-up.test-data.ts';
 
-const rigs = numberFrom('RIGS', 40);
+const rigs = numberFrom('RIGS', casesOf(40));
 /** The same rigs each time, unless somebody asks for many: of hundreds one may still be met that nobody thought of. */
 const firstSeed = (): number => (process.env['RIGS'] === undefined ? rotatingSeed(1000) : rotatingSeed());
 

@@ -1,12 +1,13 @@
 import { addressing, links, show as core, type Show } from '@deep-patch/core';
 import { diceOf, randomRig } from '@deep-patch/demo/rigs';
+import { casesOf } from '@deep-patch/core/cases';
 import { expect, test } from 'vitest';
 import { startScheduler, type Scheduler } from '../ether/scheduler.ts';
 import { Faults } from '../faults/faults.ts';
 import { Site } from '../site/site.ts';
 import { settingsOf } from '../units/standin.ts';
 
-const rigs = 60;
+const rigs = casesOf(60);
 /** A switch that starts again lets frames through after twice its forward delay (IEEE 802.1D table 17-1). */
 const treeMs = 40_000;
 /** A plain switch hears of no change of the tree: it sends the old way until what it learnt is old (IEEE 802.1D table 7-5). */

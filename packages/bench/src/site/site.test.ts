@@ -1,4 +1,5 @@
 import { demoPasswords, demoShow } from '@deep-patch/demo';
+import { casesOf } from '@deep-patch/core/cases';
 import { afterEach, expect, test } from 'vitest';
 import { startScheduler, type Scheduler } from '../ether/scheduler.ts';
 import { Site } from './site.ts';
@@ -6,7 +7,9 @@ import { Site } from './site.ts';
 const running: Scheduler[] = [];
 afterEach(() => running.splice(0).forEach((scheduler) => scheduler.stop()));
 
-test('after 100 saved changes each bridge says hello as often as at first: nothing of earlier sites goes on', async () => {
+const changes = casesOf(100);
+
+test(`after ${changes} saved changes each bridge says hello as often as at first: nothing of earlier sites goes on`, async () => {
   const scheduler = startScheduler(1000);
   running.push(scheduler);
   const plan = { show: demoShow(), passwords: demoPasswords };
@@ -26,7 +29,7 @@ test('after 100 saved changes each bridge says hello as often as at first: nothi
     return count;
   };
   const before = await hellosIn12s();
-  for (let change = 0; change < 100; change += 1) site.load({ ...plan, show: { ...plan.show, rev: change + 2 } });
+  for (let change = 0; change < changes; change += 1) site.load({ ...plan, show: { ...plan.show, rev: change + 2 } });
   const after = await hellosIn12s();
   expect(before).toBeGreaterThan(10);
   expect(Math.abs(after - before)).toBeLessThan(before / 4);

@@ -6,6 +6,7 @@ import fc from 'fast-check';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { wordOf } from './ltc-word.ts';
 import { heardIn, noise, rootMeanSquare, soundOf, usualShape, wordsFrom } from './ltc.test-data.ts';
+import { casesOf } from '../cases.test-data.ts';
 
 const kinds = [
   { fps: 24_000 / 1001, counts: 24, dropFrame: false },
@@ -39,10 +40,11 @@ describe('linear time code', () => {
 
   test('every word is read at every rate, from a quarter to four times the speed, clean and at 20 dB above noise', () => {
     let words = 0;
+    const many = casesOf(60);
     for (const { fps, counts, dropFrame } of kinds)
       for (const sampleRate of sampleRates)
         for (const speed of [0.25, 0.5, 1, 2.3, 4]) {
-          const said = wordsFrom(60, counts, dropFrame);
+          const said = wordsFrom(many, counts, dropFrame);
           const sound = soundOf(said, {
             ...usualShape,
             sampleRate,
@@ -54,7 +56,7 @@ describe('linear time code', () => {
             expect(heardIn(heard, sampleRate).map(({ time }) => time)).toEqual(said);
           words += 2 * said.length;
         }
-    expect(words).toBe(2 * 60 * 6 * 4 * 5);
+    expect(words).toBe(2 * many * 6 * 4 * 5);
   });
 
   test('whatever is done to the sound, every whole word in it is read, and none that was not said', () => {
@@ -94,9 +96,9 @@ describe('linear time code', () => {
         expect(heard.map(({ time }) => time)).toEqual(order.slice(-heard.length));
         expect(heard.every((word) => word.backwards === backwards)).toBe(true);
       }),
-      { numRuns: 150 },
+      { numRuns: casesOf(150) },
     );
-    expect(cases).toBe(150);
+    expect(cases).toBe(casesOf(150));
   });
 
   test('hum as loud as the code, a level that fades, and a speed that changes all the time', () => {

@@ -9,6 +9,7 @@ import { mendable, planPlacement } from './plan-placement.ts';
 import { rulerOf } from './ruler.ts';
 import { proposeBlocks } from './propose-blocks.ts';
 import { causesOf, waysOut } from './ways-out.ts';
+import { casesOf } from '../cases.test-data.ts';
 
 const block = (from: number, to: number, kinds: Content<'blocks'>['kinds']): Content<'blocks'> => ({
   use: 'place',
@@ -121,7 +122,9 @@ function showOfPlan({ units, blockFrom, blockSize, keepFree, granted, gateway, p
   });
 }
 
-test('10,000 random plans: never a taken, reserved, network, broadcast or factory address, never a held or valid one moved', () => {
+const plans = casesOf(10_000);
+
+test(`${plans} random plans: never a taken, reserved, network, broadcast or factory address, never a held or valid one moved`, () => {
   fc.assert(
     fc.property(anyPlan, (plan) => {
       const show = showOfPlan(plan);
@@ -159,7 +162,7 @@ test('10,000 random plans: never a taken, reserved, network, broadcast or factor
       });
       expect(placement.noRoom.length === 0).toBe(placement.crowds.length === 0);
     }),
-    { numRuns: 10_000 },
+    { numRuns: plans },
   );
 }, 300_000);
 

@@ -1,8 +1,9 @@
 import { analyse, links, show as core, wordsOf } from '@deep-patch/core';
+import { casesOf } from '@deep-patch/core/cases';
 import { expect, test } from 'vitest';
 import { randomRig, rotatingSeed } from './index.test-data.ts';
 
-const rigs = 500;
+const rigs = casesOf(500);
 
 /** What no sentence may say: a number that does not fit its noun, a name twice in a row, a hole, a code. */
 const faults: readonly (readonly [string, RegExp])[] = [

@@ -6,6 +6,7 @@ import {
   type RowChange,
   type Show,
 } from '@deep-patch/core';
+import { casesOf } from '@deep-patch/core/cases';
 import { expect, test } from 'vitest';
 import { demoShow } from '../index.ts';
 import { diceOf, numberFrom, randomEdit, randomRig, rotatingSeed } from './index.test-data.ts';
@@ -26,7 +27,7 @@ function expectAlike(standing: AnalysisParts, show: Show, context: string): void
 }
 
 const seed = rotatingSeed();
-const many = numberFrom('EDITS', 900);
+const many = numberFrom('EDITS', casesOf(900));
 
 test(
   `${many} random edits: the analysis that goes on from the one before is that of the whole show`,

@@ -51,6 +51,21 @@ test('a network is made of what people type: a range without a size is asked for
   expect(router.state.location.pathname).toBe(`/shows/${held.show.id}/addresses/${made?.id}`);
 });
 
+test('whoever went elsewhere while a network was being saved is not fetched back', async () => {
+  let answers = (_: boolean) => {};
+  held.answer = new Promise((done) => (answers = done));
+  const router = open('?do=add');
+  const dialog = within(screen.getByRole('dialog', { name: 'Add a network' }));
+  await user.type(dialog.getByLabelText('Range'), '10.99.7.20/24');
+  await user.click(dialog.getByRole('button', { name: 'Add network' }));
+  expect(held.saved.length).toBe(1);
+  window.history.pushState(null, '', '/elsewhere');
+  answers(true);
+  await held.answer;
+  await Promise.resolve();
+  expect(router.state.location.pathname).toBe(`/shows/${held.show.id}/addresses`);
+});
+
 test('a pool with one end, or ends that are exchanged, stays in the form; the house is asked for its ranges', async () => {
   open(`/${networkId}`);
   const form = within(panel());
