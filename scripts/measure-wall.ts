@@ -53,6 +53,7 @@ const feeds: readonly (readonly [string, walls.Feed])[] = [
   ['from a corner', [-1, 20]],
   ['from the middle below', [9.5, 20]],
   ['from its middle', [9.5, 9.5]],
+  ['from inside it', [7, 12]],
 ];
 for (const [name, feed] of feeds)
   for (const most of [50, 80, 100, 134, 200])

@@ -2,8 +2,10 @@ import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { wallOf } from './wall.test-data.ts';
 import { placesOf, type Place } from './size.ts';
+import { annealed } from './annealed-strings.ts';
 import { cheapestStrings, leastCable, triedWhole } from './cheapest-strings.ts';
-import { apart, cableOf, drawnOn, patterns, snake, stringCounts, type Feed } from './strings.ts';
+import { exactStrings } from './exact-strings.ts';
+import { apart, cableOf, drawnOn, patterns, snake, stringCounts, type Feed, type Path } from './strings.ts';
 import { casesOf } from '../cases.test-data.ts';
 
 const feed = fc.tuple(fc.integer({ min: -2, max: 6 }), fc.integer({ min: -1, max: 5 }));
@@ -91,6 +93,34 @@ describe('strings', () => {
     expect(cases).toBe(12);
   }, 60_000);
 
+  test('strings that are annealed stay whole and within their limit, never cost more, and end as cheap as any way there is', () => {
+    let [cases, cheapest] = [0, 0];
+    const wallShape = fc.array(fc.integer({ min: 1, max: 3 }), { minLength: 2, maxLength: 4 });
+    fc.assert(
+      fc.property(wallShape, fc.integer({ min: 2, max: 12 }), feed, fc.boolean(), (heights, most, from, loop) => {
+        const places = placesOf(wallOf(heights));
+        const wanted = { most, feed: from, loop };
+        const cost = (paths: readonly Path[]) => paths.reduce((sum, path) => sum + cableOf(path, from, loop), 0);
+        // as somebody would who never looks: one after the other
+        const start = Array.from({ length: Math.ceil(places.length / most) }, (_, at) =>
+          places.slice(at * most, (at + 1) * most),
+        );
+        const paths = annealed(start, wanted, { moves: 20_000, seed: 7 });
+        expect(keyOf(paths.flat())).toBe(keyOf(places));
+        expect([paths.length, paths.every(({ length }) => length >= 1 && length <= most)]).toEqual([
+          start.length,
+          true,
+        ]);
+        expect(cost(paths)).toBeLessThanOrEqual(cost(start));
+        cases += 1;
+        if (cost(paths) <= cost(exactStrings(places, wanted)) + 1e-9) cheapest += 1;
+      }),
+      { numRuns: casesOf(120) },
+    );
+    expect(cases).toBe(casesOf(120));
+    expect(cheapest / cases).toBeGreaterThan(0.9);
+  }, 60_000);
+
   test('on 400 panels the plan is within five parts in a hundred of what none goes below', () => {
     const wall = wallOf(Array.from({ length: 20 }, () => 20));
     const all: readonly Feed[] = [
@@ -105,7 +135,7 @@ describe('strings', () => {
     const [feeds = []] = fc.sample(fc.shuffledSubarray([...all], some), 1);
     let cases = 0;
     for (const from of feeds)
-      for (const most of [80, 100, 200])
+      for (const most of [50, 80, 100, 200])
         for (const loop of [false, true]) {
           const plan = cheapestStrings(wall, { most, feed: from, loop });
           expect(keyOf(plan.paths.flat())).toBe(keyOf(placesOf(wall)));
@@ -114,7 +144,7 @@ describe('strings', () => {
           expect([String(from), most, loop, over <= 0.05]).toEqual([String(from), most, loop, true]);
           cases += 1;
         }
-    expect(cases).toBe(6 * feeds.length);
+    expect(cases).toBe(8 * feeds.length);
     expect(
       leastCable(
         [
