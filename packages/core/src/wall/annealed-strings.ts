@@ -1,5 +1,5 @@
 import type { Place } from './size.ts';
-import type { Path, Wanted } from './strings.ts';
+import { cableOf, type Path, type Wanted } from './strings.ts';
 
 /** Stands for a panel where none comes any more: after the last one of a string that is no loop. */
 const nowhere = -1;
@@ -29,12 +29,13 @@ function steadyRandom(seed: number): () => number {
  * strings (Taillard et al. 1997) or all that comes after (Potvin and Rousseau 1995). They never cost more than at the
  * start, carry what is wanted at most, and stay as many.
  */
-export function annealed(start: readonly Path[], wanted: Wanted, { moves, seed }: Annealing): Path[] {
+export function annealed(start: readonly Path[], wanted: Wanted, { moves, seed, enough = 0 }: Annealing): Path[] {
   const random = steadyRandom(seed);
   const bundle = new Bundle(start, wanted, random);
-  let [cost, least, heat] = [0, 0, hot];
+  let cost = start.reduce((sum, path) => sum + cableOf(path, wanted.feed, wanted.loop), 0);
+  let [least, heat] = [cost, hot];
   let best = bundle.paths();
-  for (let at = 0; at < moves; at += 1) {
+  for (let at = 0; at < moves && least > enough + 1e-9; at += 1) {
     if (at % 256 === 0) heat = hot * (cold / hot) ** (at / moves);
     const move = bundle.anyMove();
     if (!move || move.difference > -heat * Math.log(1 - random())) continue;
@@ -50,6 +51,8 @@ export function annealed(start: readonly Path[], wanted: Wanted, { moves, seed }
 interface Annealing {
   readonly moves: number;
   readonly seed: number;
+  /** Cable below which there is nothing to be found. */
+  readonly enough?: number;
 }
 
 /** All strings of a wall, panels by their number. */

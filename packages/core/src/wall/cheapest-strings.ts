@@ -17,9 +17,10 @@ export const triedWhole = 12;
 /** The least cable that brings data to every panel, no string over its limit: the fewest strings, then the least cable. */
 export function cheapestStrings(wall: Pick<Wall, 'columns'>, wanted: Wanted): StringPlan {
   const places = placesOf(wall);
-  const paths = places.length <= triedWhole ? exactStrings(places, wanted) : goodStrings(places, wanted);
+  const atLeast = leastCable(places, wanted);
+  const paths = places.length <= triedWhole ? exactStrings(places, wanted) : goodStrings(places, wanted, atLeast);
   const cable = paths.reduce((sum, path) => sum + cableOf(path, wanted.feed, wanted.loop), 0);
-  return { paths, cable, atLeast: leastCable(places, wanted) };
+  return { paths, cable, atLeast };
 }
 
 /**
