@@ -9,8 +9,8 @@ export default defineConfig({
   fullyParallel: true,
   workers: 2,
   // a busy machine is several times slower than a quiet one; a hung test still ends
-  timeout: 180_000,
-  expect: { timeout: 20_000 },
+  timeout: 300_000,
+  expect: { timeout: 60_000 },
   forbidOnly: Boolean(process.env['CI']),
   reporter: [['list'], ['json', { outputFile: 'test-results/e2e.json' }]],
   use: {

@@ -22,10 +22,13 @@ test('runs are written down by part of a name, moved in a cell, read from a list
   await expect(row(page, /^Tower 1.*Hub p7 copper 12.5/)).toBeVisible();
   await page.getByRole('button', { name: 'Close', exact: true }).click();
   // the far end moves by typing into its cell
-  await row(page, /^Tower 1/)
+  const far = row(page, /^Tower 1/)
     .getByRole('gridcell')
-    .nth(3)
-    .dblclick();
+    .nth(3);
+  // chosen first: the panel that opens then takes its room from the table
+  await far.click();
+  await expect(page.getByRole('complementary', { name: /^Tower 1/ })).toBeVisible();
+  await far.dblclick();
   const cell = page.getByLabel('Its socket of Tower 1');
   await cell.fill('p3');
   await cell.press('Enter');

@@ -200,9 +200,9 @@ test('from dark to right: receivers interchanged, a wrong scan, a profile loaded
   const found = dialog.getByText(/It is this: .*receivers hang in the order 2, 1/);
   await expect(async () => {
     const read = dialog.getByRole('button', { name: 'Read it off the bench' });
-    if (await read.isEnabled()) await read.click({ timeout: 5_000 });
-    await expect(found).toBeVisible({ timeout: 1000 });
-  }).toPass({ timeout: 120_000 });
+    if (await read.isVisible()) await read.click({ timeout: 5_000 });
+    await expect(found).toBeVisible({ timeout: 3_000 });
+  }).toPass({ timeout: 200_000 });
   await dialog.getByRole('button', { name: 'Enter it as it is' }).click();
   await expect(dialog).toBeHidden();
   await bench.getByRole('button', { name: 'Send the set-up' }).click();
