@@ -76,6 +76,8 @@ export async function serve(config: Config, log: Logger, migrations: string): Pr
   const reader = new ChangeReader(config.readerEntry);
   const parts = { pool, key, reader, log, room, own: () => own, webDist, dataDir, tellSeen, isDiskFull: isFull };
   const server = createServer(makeApp(parts));
+  // longer than anybody pauses between two requests: one that comes just as its connection is closed is lost
+  server.keepAliveTimeout = 65_000;
   hub.attach(server, () => own);
   // a tab that joins is told everything from then on: whoever answers has to hear it
   await watch.ready;
