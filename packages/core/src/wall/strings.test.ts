@@ -93,7 +93,7 @@ describe('strings', () => {
     expect(cases).toBe(12);
   }, 60_000);
 
-  test('strings that are annealed stay whole and within their limit, never cost more, and nearly always end as cheap as any way there is', () => {
+  test('annealed strings carry what they did, cost no more, and are the cheapest there are in 19 of 20 cases', () => {
     let [cases, cheapest] = [0, 0];
     const wallShape = fc.array(fc.integer({ min: 1, max: 3 }), { minLength: 2, maxLength: 4 });
     fc.assert(
@@ -115,10 +115,10 @@ describe('strings', () => {
         cases += 1;
         if (cost(paths) <= cost(exactStrings(places, wanted)) + 1e-9) cheapest += 1;
       }),
-      { numRuns: casesOf(120) },
+      { numRuns: 120 },
     );
-    expect(cases).toBe(casesOf(120));
-    expect(cheapest / cases).toBeGreaterThan(0.9);
+    expect(cases).toBe(120);
+    expect(cheapest / cases).toBeGreaterThan(0.95);
   }, 60_000);
 
   test('on 400 panels the plan is within five parts in a hundred of what none goes below', () => {

@@ -4,15 +4,13 @@ import { useWorkspace } from './workspace.tsx';
 
 /**
  * Saves a change and then goes to where it shows, unless whoever made it went elsewhere meanwhile: nobody is fetched
- * back from a screen that they chose. Says whether it was saved.
+ * back from a screen that they chose.
  */
-export function useSaveAndGo(): (change: core.Change | undefined, to: To) => Promise<boolean> {
+export function useSaveAndGo(): (change: core.Change | undefined, to: To) => Promise<void> {
   const { save } = useWorkspace();
   const navigate = useNavigate();
   return async (change, to) => {
     const { pathname } = window.location;
-    const isSaved = await save(change);
-    if (isSaved && window.location.pathname === pathname) await navigate(to);
-    return isSaved;
+    if ((await save(change)) && window.location.pathname === pathname) await navigate(to);
   };
 }
