@@ -10,7 +10,7 @@ import { DoneNotice } from '../parts/notices.tsx';
 export function FindingsBar() {
   const { analysis, showId } = useWorkspace();
   const bench = useBenchCount();
-  const counts = findings.countGrades(analysis?.findings ?? []);
+  const counts = analysis && findings.countGrades(analysis.findings);
   return (
     <footer className="flex h-7 shrink-0 items-center gap-4 border-t border-rule bg-base-200 px-4 text-xs">
       <Link
@@ -18,16 +18,19 @@ export function FindingsBar() {
         className="flex shrink-0 items-center gap-4 whitespace-nowrap hover:underline"
         title="All findings"
       >
-        {(['stops', 'risky', 'note'] as const).map((grade) => (
-          <span
-            key={grade}
-            className={`flex items-center gap-1 ${grade === 'note' ? 'text-mute' : markColour(gradeMarks[grade])}`}
-          >
-            <Mark state={gradeMarks[grade]} size={11} /> {countWords(grade, counts[grade])}
-          </span>
-        ))}
+        {counts ? (
+          (['stops', 'risky', 'note'] as const).map((grade) => (
+            <span
+              key={grade}
+              className={`flex items-center gap-1 ${grade === 'note' ? 'text-mute' : markColour(gradeMarks[grade])}`}
+            >
+              <Mark state={gradeMarks[grade]} size={11} /> {countWords(grade, counts[grade])}
+            </span>
+          ))
+        ) : (
+          <span className="text-mute">findings: working it out</span>
+        )}
       </Link>
-      {!analysis && <span className="text-mute">working it out</span>}
       <DoneNotice />
       <span className="font-mono whitespace-nowrap text-mute max-sm:hidden">
         {bench ? `bench ${bench.up} of ${bench.all} stand-ins up` : bench === null ? 'bench is starting again' : ''}
